@@ -1,0 +1,3 @@
+from elvarn.cli import main
+
+main()

@@ -1,0 +1,59 @@
+"""How even the runners are, and who is out."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import fmean
+
+from elvarn.core.bench.repeatability import repeatability_limit
+from elvarn.core.errors import NotEnoughData
+
+SHARE_OF_RUNNERS_NEEDED = 2 / 3  # common practice, no source
+ALLOWED_SPREAD = 0.03  # of the mean; 2 to 3 % is common practice, no source
+
+
+@dataclass(frozen=True)
+class Balance:
+    """Mean [m³/s], spread (max − min)/mean [-], the weakest and strongest runner, and those clearly behind."""
+
+    mean: float
+    spread: float
+    weakest: int
+    strongest: int
+    behind: tuple[int, ...]
+
+    @property
+    def even(self) -> bool:
+        return self.spread <= ALLOWED_SPREAD
+
+
+def spread_of(values: list[float]) -> float:
+    """Spread of readings: (max − min)/mean.
+
+    Arguments: values, shape (n,), n of 2 or more, any unit.
+    Returns: spread [-].
+    Raises: NotEnoughData for fewer than two values.
+    Source: definition.
+    """
+    if len(values) < 2:
+        raise NotEnoughData("values", "One reading has no spread.", "Read a second runner.")
+    return (max(values) - min(values)) / fmean(values)
+
+
+def balance(flows: Mapping[int, float], runner_count: int, repeatability: float) -> Balance:
+    """Balance over the runners of one state.
+
+    Arguments: flows: cylinder number to mean flow [m³/s]; runner_count [-]; repeatability [-] as fraction of reading.
+    Returns: the balance. Behind is a runner below half the allowed spread under the mean, by more than repeats differ.
+    Raises: NotEnoughData with fewer than two runners or two thirds of them.
+    Source: spread by definition; two thirds and the allowed spread are common practice, no source.
+    """
+    if len(flows) < 2 or len(flows) < SHARE_OF_RUNNERS_NEEDED * runner_count:
+        message = f"{len(flows)} of {runner_count} runners are read."
+        raise NotEnoughData("runners", message, "Balance needs two thirds of them.")
+    mean = fmean(flows.values())
+    noise = repeatability_limit(repeatability) / 2
+    limit = mean * (1 - max(ALLOWED_SPREAD / 2, noise))
+    behind = tuple(sorted(number for number, flow in flows.items() if flow < limit))
+    weakest = min(flows, key=lambda number: flows[number])
+    strongest = max(flows, key=lambda number: flows[number])
+    return Balance(mean, spread_of(list(flows.values())), weakest, strongest, behind)

@@ -1,0 +1,150 @@
+"""Gain per runner and over these runners, and which of it is real."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import ceil, sqrt
+from statistics import fmean
+
+from elvarn.core.bench.repeatability import (
+    ASSUMED_REPEATABILITY,
+    ASSUMED_SESSION_SHIFT,
+    TWO_SIDED_95,
+    holm_adjusted,
+    normal_two_sided_probability,
+)
+from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
+
+SIGNIFICANCE = 0.05
+MOST_REFITS_WORTH_NAMING = 9
+
+
+@dataclass(frozen=True)
+class BenchQuality:
+    """Repeatability and session shift, each as a fraction of the reading, and whether before and after share a session.
+
+    `learned` tells the bench's own repeatability from the assumed one.
+    """
+
+    repeatability: float = ASSUMED_REPEATABILITY
+    session_shift: float = ASSUMED_SESSION_SHIFT
+    same_session: bool = False
+    learned: bool = False
+
+    def __post_init__(self) -> None:
+        require_positive(repeatability=self.repeatability)
+        if self.session_shift < 0:
+            raise OutOfRange("session_shift", "The session shift is below 0.", "Enter 0 or more.")
+
+    @property
+    def shift(self) -> float:
+        return 0.0 if self.same_session else self.session_shift
+
+
+@dataclass(frozen=True)
+class RunnerGain:
+    """One runner: means [m³/s], gain [m³/s] and fraction [-], half-width [m³/s] at 95 %, and the judgement.
+
+    `refits` is how many set-ups on each side would show a gain of this size: 0 where it is already real, None where no
+    sensible number would (the session shift stands in the way, or more than nine).
+    """
+
+    cylinder: int
+    before: float
+    after: float
+    half_width: float
+    real: bool
+    refits: int | None
+
+    @property
+    def gain(self) -> float:
+        return self.after - self.before
+
+    @property
+    def fraction(self) -> float:
+        return self.gain / self.before
+
+
+@dataclass(frozen=True)
+class GainOverRunners:
+    """All runners read before and after: means [m³/s], mean gain with its half-width [m³/s], and each runner."""
+
+    runners: tuple[RunnerGain, ...]
+    before: float
+    after: float
+    half_width: float
+
+    @property
+    def gain(self) -> float:
+        return self.after - self.before
+
+    @property
+    def fraction(self) -> float:
+        return self.gain / self.before
+
+    @property
+    def real(self) -> bool:
+        return abs(self.gain) > self.half_width
+
+
+def gain_over_runners(
+    before: Mapping[int, Sequence[float]], after: Mapping[int, Sequence[float]], quality: BenchQuality
+) -> GainOverRunners:
+    """Gain of every runner that was read before and after, at one depression.
+
+    Arguments: before, after: cylinder number to its readings [m³/s], one for each set-up; quality.
+    Returns: the gains, by cylinder number.
+    Raises: NotEnoughData where no runner has both; OutOfRange for a reading that is not above zero.
+    Source: section "What decides whether a gain is real" of docs/physics.md: independent set-ups add
+    s_r² (1/m_before + 1/m_after); the session shift, common to all runners, adds once for each session;
+    single runners are judged with Holm's correction.
+    """
+    both = sorted(number for number in before if before[number] and after.get(number))
+    if not both:
+        raise NotEnoughData("runners", "No runner was read before and after.", "Read the same runner in both.")
+    for number in both:
+        for reading in (*before[number], *after[number]):
+            require_positive(flow=reading)
+    means = [(fmean(before[number]), fmean(after[number])) for number in both]
+    own = [_own_variance(before[n], after[n], quality.repeatability) for n in both]
+    shifts = [_shift_variance(pair, quality.shift) for pair in means]
+    totals = [sqrt(a + b) for a, b in zip(own, shifts, strict=True)]
+    chances = [normal_two_sided_probability((b - a) / u) for (a, b), u in zip(means, totals, strict=True)]
+    runners = tuple(
+        RunnerGain(number, a, b, TWO_SIDED_95 * u, chance < SIGNIFICANCE, _refits(a, b, quality, chance))
+        for number, (a, b), u, chance in zip(both, means, totals, holm_adjusted(chances), strict=True)
+    )
+    mean_before, mean_after = fmean(a for a, _ in means), fmean(b for _, b in means)
+    spread = sum(own) / len(own) ** 2 + _shift_variance((mean_before, mean_after), quality.shift)
+    return GainOverRunners(runners, mean_before, mean_after, TWO_SIDED_95 * sqrt(spread))
+
+
+def smallest_gain_shown(level: float, setups: int, quality: BenchQuality) -> float:
+    """The smallest gain of one runner, judged alone, that this bench can show.
+
+    Arguments: level [m³/s] of the flow, setups [-] on each side, quality.
+    Returns: gain [m³/s].
+    Raises: OutOfRange for a level or number of set-ups that is not above zero.
+    Source: 1.96 sqrt(2 s_r²/m + 2 s_session²).
+    """
+    require_positive(level=level, setups=setups)
+    return TWO_SIDED_95 * level * sqrt(2 * quality.repeatability**2 / setups + 2 * quality.shift**2)
+
+
+def _own_variance(before: Sequence[float], after: Sequence[float], repeatability: float) -> float:
+    return (repeatability * fmean(before)) ** 2 / len(before) + (repeatability * fmean(after)) ** 2 / len(after)
+
+
+def _shift_variance(means: tuple[float, float], shift: float) -> float:
+    return (shift * means[0]) ** 2 + (shift * means[1]) ** 2
+
+
+def _refits(before: float, after: float, quality: BenchQuality, chance: float) -> int | None:
+    """Set-ups on each side from which a gain of this size, judged alone, would be outside the half-width."""
+    if chance < SIGNIFICANCE:
+        return 0
+    level = before**2 + after**2
+    room = ((after - before) / TWO_SIDED_95) ** 2 - level * quality.shift**2
+    if room <= 0:
+        return None
+    wanted = ceil(level * quality.repeatability**2 / room)
+    return wanted if 1 < wanted <= MOST_REFITS_WORTH_NAMING else None

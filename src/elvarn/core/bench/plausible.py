@@ -1,0 +1,98 @@
+"""Questions that a flow figure raises before it is believed."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import median
+
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE
+from elvarn.core.errors import OutOfRange
+from elvarn.core.gas.air import STANDARD_AIR, Weather
+from elvarn.core.gas.discharge import isentropic_volume_flow
+
+CUBIC_METRE_PER_HOUR = 1 / 3600  # m³/s
+UNIT_RATIO = CUBIC_FOOT_PER_MINUTE / CUBIC_METRE_PER_HOUR  # 1.699: one figure in both units
+UNIT_RATIO_WINDOW = 0.12  # runners of one casting differ by less; common practice, no source
+DECIMAL_SLIP = (6.0, 16.0)  # a lost decimal point gives ten; common practice, no source
+UNLIKE_OTHERS = 1.5  # twice what port work gains; common practice, no source
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A doubt about a figure: a code, the sentence, and the value [m³/s] that it may have meant, if any."""
+
+    code: str
+    text: str
+    meant: float | None = None
+
+
+def check_flow(volume_flow: float) -> None:
+    """Refuse a flow that can't be a reading.
+
+    Arguments: volume_flow [m³/s], scalar.
+    Returns: nothing.
+    Raises: OutOfRange for zero, a negative flow or no number.
+    Source: definition.
+    """
+    if not volume_flow > 0:
+        figure = volume_flow / CUBIC_FOOT_PER_MINUTE
+        raise OutOfRange("flow", f"A flow of {figure:g} CFM can't be a reading.", "Read it again; it must be above 0.")
+
+
+def flow_doubts(
+    volume_flow: float,
+    others: Sequence[float],
+    opening_area: float | None,
+    depression: float,
+    weather: Weather = STANDARD_AIR,
+) -> list[Doubt]:
+    """What to ask about a flow before it is kept.
+
+    Arguments: volume_flow [m³/s]; others [m³/s]: what this and the other runners read at the same depression;
+    opening_area [m²] of the smallest measured section or None; depression [Pa]; weather.
+    Returns: doubts, the likeliest explanation first; none for a figure that fits.
+    Raises: OutOfRange for a depression that is not above zero.
+    Source: CFM to m³/h by definition; ceiling by the isentropic nozzle; windows are common practice, no source.
+    """
+    doubts = _against_others(volume_flow, others)
+    if opening_area is not None:
+        ceiling = isentropic_volume_flow(opening_area, depression, weather)
+        if volume_flow > ceiling:
+            doubts.append(Doubt("above_ceiling", _ceiling_text(volume_flow, ceiling)))
+    return doubts
+
+
+def _against_others(volume_flow: float, others: Sequence[float]) -> list[Doubt]:
+    if not others:
+        return []
+    ratio = volume_flow / median(others)
+    for doubt, fits in _explanations(volume_flow, ratio):
+        if fits:
+            return [doubt]
+    return []
+
+
+def _explanations(volume_flow: float, ratio: float) -> list[tuple[Doubt, bool]]:
+    low, high = DECIMAL_SLIP
+    in_cubic_metres = "This is 1.7 times the other runners: the same figure in m³/h would fit."
+    in_cubic_feet = "This is 1.7 times less than the other runners: the same figure in CFM would fit."
+    return [
+        (Doubt("ten_times", "This is about ten times the other runners.", volume_flow / 10), low < ratio < high),
+        (Doubt("a_tenth", "This is about a tenth of the other runners.", volume_flow * 10), low < 1 / ratio < high),
+        (
+            Doubt("cubic_metres_per_hour", in_cubic_metres, volume_flow / UNIT_RATIO),
+            abs(ratio / UNIT_RATIO - 1) < UNIT_RATIO_WINDOW,
+        ),
+        (
+            Doubt("cubic_feet_per_minute", in_cubic_feet, volume_flow * UNIT_RATIO),
+            abs(ratio * UNIT_RATIO - 1) < UNIT_RATIO_WINDOW,
+        ),
+        (
+            Doubt("unlike_others", f"This is {ratio:.2g} times the other runners."),
+            not 1 / UNLIKE_OTHERS < ratio < UNLIKE_OTHERS,
+        ),
+    ]
+
+
+def _ceiling_text(volume_flow: float, ceiling: float) -> str:
+    over = volume_flow / ceiling * 100 - 100
+    return f"This is {over:.0f} % above what the opening can pass. The bench's scale is off, or the opening is larger."

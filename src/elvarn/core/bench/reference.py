@@ -1,0 +1,150 @@
+"""A flow at one depression or in one air, stated at another."""
+
+from math import pi, radians, sin, sqrt
+
+from elvarn.core.constants import GAS_CONSTANT_DRY_AIR
+from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.finding import Finding
+from elvarn.core.gas.air import Weather, density_cipm_2007, dry_pressure
+
+FAR_CONVERSION_FACTOR = 4.0  # in pressure; common practice, no source
+DEPRESSION_RANGE = (125.0, 20_000.0)  # Pa, about 0.5 to 80 inH2O; common practice, no source
+
+
+def flow_at_depression(volume_flow: float, measured_at: float, stated_at: float) -> float:
+    """Volume flow restated at another depression by the square-root law.
+
+    Arguments: volume_flow [m³/s], measured_at [Pa], stated_at [Pa]; scalars.
+    Returns: volume flow [m³/s].
+    Raises: OutOfRange for values not above zero.
+    Source: Bernoulli, Q ~ sqrt(dp), for a fixed discharge coefficient. Error: see `conversion_findings`.
+    """
+    require_positive(flow=volume_flow, measured_depression=measured_at, stated_depression=stated_at)
+    return volume_flow * sqrt(stated_at / measured_at)
+
+
+def conversion_findings(measured_at: float, stated_at: float) -> list[Finding]:
+    """Doubt about a conversion over a long way in pressure.
+
+    Arguments: measured_at [Pa], stated_at [Pa]; scalars.
+    Returns: one finding beyond a factor of 4 in pressure, else none.
+    Raises: nothing.
+    Source: common practice, no source. From 10 to 28 inH2O an ideal nozzle falls 2.5 % and a sharp orifice 1.1 %
+    short of the square-root law, by the isentropic nozzle and ISO 5167-2.
+    """
+    factor = max(measured_at / stated_at, stated_at / measured_at)
+    if factor <= FAR_CONVERSION_FACTOR:
+        return []
+    text = f"The depression is converted over a factor of {factor:.1f}; the square-root law may be out by 2 % or more."
+    return [Finding("far_conversion", text, doubt=True)]
+
+
+def check_depression(depression: float) -> None:
+    """Refuse a depression at which no bench can be read.
+
+    Arguments: depression [Pa], scalar.
+    Returns: nothing.
+    Raises: OutOfRange outside 125 to 20000 Pa.
+    Source: common practice, no source.
+    """
+    low, high = DEPRESSION_RANGE
+    if not low <= depression <= high:
+        raise OutOfRange(
+            "depression", f"The depression is {depression:.0f} Pa.", "Benches pull 125 to 20000 Pa (0.5 to 80 inH2O)."
+        )
+
+
+def flow_at_density(volume_flow: float, density: float, stated_density: float) -> float:
+    """Volume flow at a fixed depression, restated for another air density.
+
+    Only for a meter that reads actual volume: a bench that reads the ratio of two drops in the same air needs no
+    such correction.
+    Arguments: volume_flow [m³/s], density [kg/m³], stated_density [kg/m³]; scalars.
+    Returns: volume flow [m³/s].
+    Raises: OutOfRange for values not above zero.
+    Source: Bernoulli, Q ~ 1/sqrt(rho) at a fixed depression and geometry.
+    """
+    require_positive(flow=volume_flow, density=density, stated_density=stated_density)
+    return volume_flow * sqrt(density / stated_density)
+
+
+def standard_volume_flow(volume_flow: float, actual: Weather, standard: Weather) -> float:
+    """Actual volume flow as flow of the same mass at a standard state.
+
+    Arguments: volume_flow [m³/s] at the actual state, actual, standard.
+    Returns: volume flow [m³/s] at the standard state.
+    Raises: OutOfRange for a flow not above zero.
+    Source: conservation of mass; densities by CIPM-2007.
+    """
+    require_positive(flow=volume_flow)
+    return volume_flow * density_cipm_2007(actual) / density_cipm_2007(standard)
+
+
+def standard_dry_volume_flow(volume_flow: float, actual: Weather, standard: Weather) -> float:
+    """Actual volume flow as flow of its dry air alone at a standard state.
+
+    Arguments: volume_flow [m³/s] at the actual state, actual, standard.
+    Returns: volume flow [m³/s] of dry air at the standard state.
+    Raises: OutOfRange for a flow not above zero.
+    Source: ideal-gas law on the partial pressure of dry air.
+    """
+    require_positive(flow=volume_flow)
+    temperature_part = standard.temperature / actual.temperature
+    return volume_flow * dry_pressure(actual) / standard.pressure * temperature_part
+
+
+def mass_flow(volume_flow: float, density: float) -> float:
+    """Mass flow of a volume flow.
+
+    Arguments: volume_flow [m³/s], density [kg/m³]; scalars.
+    Returns: mass flow [kg/s].
+    Raises: OutOfRange for values not above zero.
+    Source: definition.
+    """
+    require_positive(flow=volume_flow, density=density)
+    return volume_flow * density
+
+
+def leak_at_depression(leak: float, measured_at: float, wanted_at: float, exponent: float = 0.65) -> float:
+    """Leak of the set-up at another depression.
+
+    Arguments: leak [m³/s], measured_at [Pa], wanted_at [Pa], exponent [-]: 0.5 orifice, 0.65 thin crack, 1 laminar.
+    Returns: leak [m³/s].
+    Raises: OutOfRange for a depression not above zero or an exponent outside 0.5 to 1.
+    Source: power law Q = C dp^n, as in ASTM E779.
+    """
+    require_positive(measured_depression=measured_at, wanted_depression=wanted_at)
+    if not 0.5 <= exponent <= 1:
+        raise OutOfRange("exponent", f"The exponent of the leak is {exponent:g}.", "0.5 to 1 can be.")
+    return leak * float((wanted_at / measured_at) ** exponent)
+
+
+def inclined_manometer_head(
+    reading: float, angle_deg: float, specific_gravity: float, tube_bore: float, well_bore: float
+) -> float:
+    """Head of water that an inclined manometer with a well shows.
+
+    Arguments: reading [m] along the scale, angle_deg [°] above the level, specific_gravity [-], tube_bore [m],
+    well_bore [m]; scalars.
+    Returns: head [m] of conventional water.
+    Raises: OutOfRange for values not above zero.
+    Source: hydrostatics, h = L SG (sin θ + a/A).
+    """
+    require_positive(reading=reading, specific_gravity=specific_gravity, tube_bore=tube_bore, well_bore=well_bore)
+    return reading * specific_gravity * (sin(radians(angle_deg)) + (tube_bore / well_bore) ** 2)
+
+
+def volume_flow_from_pressure_drop(
+    coefficient: float, diameter: float, pressure_drop: float, temperature: float, pressure: float
+) -> float:
+    """Volume flow through a calibrated hole in a bench's wall, dry air, no approach velocity.
+
+    Arguments: coefficient [-], diameter [m], pressure_drop [Pa], temperature [K], pressure [Pa]; scalars.
+    Returns: volume flow [m³/s] at upstream density.
+    Raises: OutOfRange for values not above zero.
+    Source: Bernoulli with a discharge coefficient; ideal-gas density.
+    """
+    require_positive(coefficient=coefficient, diameter=diameter, pressure_drop=pressure_drop)
+    require_positive(temperature=temperature, pressure=pressure)
+    specific_volume = GAS_CONSTANT_DRY_AIR * temperature / pressure
+    return coefficient * pi / 4 * diameter**2 * sqrt(2 * pressure_drop * specific_volume)

@@ -1,0 +1,156 @@
+"""One dyno sweep made into a curve: rising speeds, one torque at each, what was left out said."""
+
+from dataclasses import dataclass
+from math import pi
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elvarn.core.errors import Inconsistent, NotEnoughData, OutOfRange
+from elvarn.core.finding import Finding
+
+Array = NDArray[np.float64]
+
+FEWEST_POINTS = 5
+SPEED_RANGE_RPM = (100.0, 25_000.0)  # common practice, no source
+JITTER_SHARE = 0.02  # of the speed range: a fall below it is noise of the speed signal; common practice, no source
+DROPOUT_SHARE = 0.5  # of the neighbours' median: below it the signal was lost; common practice, no source
+DROPOUT_WINDOW = 9  # points
+CONTRADICTION = 0.02  # torque against power
+
+
+@dataclass(frozen=True)
+class Curve:
+    """A clean pull: speeds [rpm] rising strictly, torque [N m] and power [W], all shape (n,)."""
+
+    engine_speed_rpm: Array
+    torque: Array
+    power: Array
+    findings: tuple[Finding, ...] = ()
+
+    @property
+    def lowest(self) -> float:
+        return float(self.engine_speed_rpm[0])
+
+    @property
+    def highest(self) -> float:
+        return float(self.engine_speed_rpm[-1])
+
+    def times(self, factor: float) -> "Curve":
+        """The curve with torque and power multiplied by a correction factor [-]."""
+        return Curve(self.engine_speed_rpm, self.torque * factor, self.power * factor, self.findings)
+
+
+def clean_pull(engine_speed_rpm: Array, torque: Array) -> Curve:
+    """Make a curve of the rows of a sweep in the order in which they were logged.
+
+    Arguments: engine_speed_rpm [rpm] and torque [N m], shape (n,), NaN where a cell was empty.
+    Returns: the curve. Lost signals are left out, the run-down after the top is cut, unsorted rows are sorted and
+    repeated speeds averaged; each is told in a finding.
+    Raises: NotEnoughData with fewer than 5 usable speeds; OutOfRange for speeds that no engine turns.
+    Source: common practice, no source.
+    """
+    speed, value = np.asarray(engine_speed_rpm, float), np.asarray(torque, float)
+    findings: list[Finding] = []
+    speed, value = _without_gaps(speed, value, findings)
+    _check_speeds(speed)
+    speed, value = _rising_part(speed, value, findings)
+    speed, value = _averaged(speed, value, findings)
+    speed, value = _without_dropouts(speed, value, findings)
+    _check_count(speed)
+    return Curve(speed, value, value * speed * (2 * pi / 60), tuple(findings))
+
+
+def contradictions(engine_speed_rpm: Array, torque: Array, power: Array) -> tuple[float, float] | None:
+    """Where torque and power of one file disagree most, if by more than 2 %.
+
+    Arguments: engine_speed_rpm [rpm], torque [N m], power [W], shape (n,).
+    Returns: (speed [rpm], relative disagreement [-]) of the median row that disagrees, or None. Single bad rows are
+    not told: more than a tenth of the rows must disagree.
+    Raises: Inconsistent for unlike lengths.
+    Source: P = 2 pi n M; the limit of 2 % is common practice, no source.
+    """
+    if not len(engine_speed_rpm) == len(torque) == len(power):
+        raise Inconsistent("columns", "Speed, torque and power differ in length.", "Check the file.")
+    expected = torque * engine_speed_rpm * (2 * pi / 60)
+    usable = np.isfinite(expected) & np.isfinite(power) & (expected > 0) & (power > 0)
+    if not usable.any():
+        return None
+    off = power[usable] / expected[usable] - 1
+    wrong = np.abs(off) > CONTRADICTION
+    if wrong.mean() <= 0.1:
+        return None
+    rows = np.flatnonzero(wrong)
+    middle = rows[np.argsort(off[wrong])[len(rows) // 2]]
+    return float(engine_speed_rpm[usable][middle]), float(off[middle])
+
+
+def _without_gaps(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
+    kept = np.isfinite(speed) & np.isfinite(value)
+    lost = int((~kept).sum())
+    if lost:
+        findings.append(Finding("empty_cells", f"{lost} rows without speed or torque were left out."))
+    _check_count(speed[kept])
+    return speed[kept], value[kept]
+
+
+def _check_speeds(speed: Array) -> None:
+    low, high = SPEED_RANGE_RPM
+    if speed.max() > high or speed.max() < low:
+        raise OutOfRange(
+            "engine_speed", f"The highest speed in the column is {speed.max():g}.", "Is this the rpm column? Map it."
+        )
+
+
+def _rising_part(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
+    jitter = JITTER_SHARE * (speed.max() - speed.min())
+    steps = np.diff(speed)
+    top = int(speed.argmax())
+    if not (steps < 0).any():
+        return speed, value
+    if not (steps > 0).any():
+        findings.append(Finding("listed_downwards", "The rows run from high to low speed; they were turned round."))
+        return speed[::-1], value[::-1]
+    before_top = speed[: top + 1]
+    rises = bool((np.maximum.accumulate(before_top) - before_top <= jitter).all())
+    after_top = speed[top:]
+    falls = bool((after_top - np.minimum.accumulate(after_top) <= jitter).all())
+    if rises and falls and top >= FEWEST_POINTS - 1:
+        cut = len(speed) - top - 1
+        if cut:
+            findings.append(Finding("run_down", f"{cut} rows of falling speed after the top were cut."))
+        speed, value = speed[: top + 1], value[: top + 1]
+    else:
+        findings.append(Finding("unsorted", "The rows were not in order of speed; they were sorted."))
+    order = np.argsort(speed, kind="stable")
+    return speed[order], value[order]
+
+
+def _averaged(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
+    distinct, place, count = np.unique(speed, return_inverse=True, return_counts=True)
+    repeated = int((count - 1).sum())
+    if not repeated:
+        return distinct, value
+    findings.append(Finding("repeated_speed", f"{repeated} rows repeat a speed; their torque was averaged."))
+    return distinct, np.bincount(place, weights=value) / count
+
+
+def _without_dropouts(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
+    _check_count(speed)
+    half = DROPOUT_WINDOW // 2
+    padded = np.pad(value, half, mode="edge")
+    neighbours = np.median(np.lib.stride_tricks.sliding_window_view(padded, DROPOUT_WINDOW), axis=1)
+    lost = (value <= 0) | (value < DROPOUT_SHARE * neighbours)
+    if lost.any():
+        where = ", ".join(f"{rpm:,.0f}" for rpm in speed[lost][:3])
+        text = f"{int(lost.sum())} dropouts (at {where} rpm{' and more' if lost.sum() > 3 else ''}) were left out."
+        findings.append(Finding("dropouts", text, doubt=True))
+    return speed[~lost], value[~lost]
+
+
+def _check_count(speed: Array) -> None:
+    if len(speed) < FEWEST_POINTS:
+        rows = "row" if len(speed) == 1 else "rows"
+        raise NotEnoughData(
+            "rows", f"The pull has {len(speed)} usable {rows}.", f"A curve needs {FEWEST_POINTS} speeds or more."
+        )

@@ -1,0 +1,135 @@
+"""Orifice plates and venturis that meter flow."""
+
+from math import exp, pi, sqrt
+
+from elvarn.core.constants import HEAT_CAPACITY_RATIO_AIR
+from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.finding import Finding
+
+TAPPINGS = {"corner": (0.0, 0.0), "flange": (0.0254, 0.0254), "d_and_half_d": (1.0, 0.47)}
+MACHINED_VENTURI_COEFFICIENT = 0.995  # ISO 5167-4:2003, 5.5.3
+DIAMETER_RATIO_RANGE = (0.10, 0.75)  # ISO 5167-2:2003, 5.3.1
+PIPE_DIAMETER_RANGE = (0.050, 1.000)  # m, ISO 5167-2:2003, 5.3.1
+
+
+def discharge_coefficient_iso_5167(
+    pipe_diameter: float, diameter_ratio: float, reynolds_number: float, tapping: str = "corner"
+) -> float:
+    """Discharge coefficient of a sharp orifice plate in a pipe.
+
+    Arguments: pipe_diameter [m], diameter_ratio [-] (hole over pipe), reynolds_number [-] of the pipe, tapping
+    "corner", "flange" or "d_and_half_d"; scalars.
+    Returns: coefficient [-].
+    Raises: OutOfRange for a diameter ratio outside 0 to 1, a Reynolds number that is not above 0, unknown tapping.
+    Source: ISO 5167-2:2003, eq. (4), Reader-Harris/Gallagher. Range: see `orifice_findings`.
+    """
+    require_positive(pipe_diameter=pipe_diameter, reynolds_number=reynolds_number)
+    _check_diameter_ratio(diameter_ratio)
+    if tapping not in TAPPINGS:
+        raise OutOfRange("tapping", f"The tapping '{tapping}' is unknown.", f"Known: {', '.join(TAPPINGS)}.")
+    upstream, downstream = TAPPINGS[tapping]
+    if tapping == "flange":
+        upstream, downstream = upstream / pipe_diameter, downstream / pipe_diameter
+    b, re = diameter_ratio, reynolds_number
+    a = float((19000 * b / re) ** 0.8)
+    m = 2 * downstream / (1 - b)
+    coefficient = 0.5961 + 0.0261 * b**2 - 0.216 * b**8 + float(0.000521 * (1e6 * b / re) ** 0.7)
+    coefficient += float((0.0188 + 0.0063 * a) * b**3.5 * (1e6 / re) ** 0.3)
+    wall = 0.043 + 0.080 * exp(-10 * upstream) - 0.123 * exp(-7 * upstream)
+    coefficient += wall * (1 - 0.11 * a) * b**4 / (1 - b**4)
+    coefficient -= float(0.031 * (m - 0.8 * m**1.1) * b**1.3)
+    if pipe_diameter < 0.07112:
+        coefficient += 0.011 * (0.75 - b) * (2.8 - pipe_diameter / 0.0254)
+    return coefficient
+
+
+def expansibility_iso_5167(
+    diameter_ratio: float, upstream_pressure: float, pressure_drop: float, kappa: float = HEAT_CAPACITY_RATIO_AIR
+) -> float:
+    """Expansibility factor of an orifice plate.
+
+    Arguments: diameter_ratio [-], upstream_pressure [Pa] absolute, pressure_drop [Pa], kappa [-]; scalars.
+    Returns: factor [-].
+    Raises: OutOfRange where the drop leaves less than three quarters of the upstream pressure.
+    Source: ISO 5167-2:2003, eq. (5), valid for p2/p1 of 0.75 and above.
+    """
+    ratio = _pressure_ratio(upstream_pressure, pressure_drop)
+    slope = 0.351 + 0.256 * diameter_ratio**4 + 0.93 * diameter_ratio**8
+    return 1 - slope * (1 - float(ratio ** (1 / kappa)))
+
+
+def expansibility_nozzle(
+    diameter_ratio: float, upstream_pressure: float, pressure_drop: float, kappa: float = HEAT_CAPACITY_RATIO_AIR
+) -> float:
+    """Expansibility factor of a nozzle or venturi, isentropic.
+
+    Arguments: diameter_ratio [-], upstream_pressure [Pa] absolute, pressure_drop [Pa], kappa [-]; scalars.
+    Returns: factor [-].
+    Raises: OutOfRange where the drop leaves less than three quarters of the upstream pressure.
+    Source: ISO 5167-4:2003, eq. (2).
+    """
+    tau = _pressure_ratio(upstream_pressure, pressure_drop)
+    b4 = diameter_ratio**4
+    swallowed = kappa * tau ** (2 / kappa) / (kappa - 1)
+    area = (1 - b4) / (1 - b4 * tau ** (2 / kappa))
+    return sqrt(swallowed * area * (1 - tau ** ((kappa - 1) / kappa)) / (1 - tau))
+
+
+def differential_mass_flow(
+    coefficient: float,
+    expansibility: float,
+    pipe_diameter: float,
+    throat_diameter: float,
+    pressure_drop: float,
+    upstream_density: float,
+) -> float:
+    """Mass flow through a plate, nozzle or venturi from its pressure drop.
+
+    Arguments: coefficient [-], expansibility [-], pipe_diameter [m], throat_diameter [m], pressure_drop [Pa],
+    upstream_density [kg/m³]; scalars.
+    Returns: mass flow [kg/s].
+    Raises: OutOfRange for values not above zero or a throat as wide as the pipe.
+    Source: ISO 5167-1:2003, eq. (1).
+    """
+    require_positive(pressure_drop=pressure_drop, upstream_density=upstream_density, pipe_diameter=pipe_diameter)
+    ratio = throat_diameter / pipe_diameter
+    _check_diameter_ratio(ratio)
+    approach = coefficient / sqrt(1 - ratio**4)
+    return approach * expansibility * pi / 4 * throat_diameter**2 * sqrt(2 * pressure_drop * upstream_density)
+
+
+def orifice_findings(pipe_diameter: float, diameter_ratio: float) -> list[Finding]:
+    """What lies outside the scope of the plate's standard.
+
+    Arguments: pipe_diameter [m], diameter_ratio [-]; scalars.
+    Returns: findings, none inside the scope.
+    Raises: nothing.
+    Source: ISO 5167-2:2003, 5.3.1.
+    """
+    findings = []
+    low, high = DIAMETER_RATIO_RANGE
+    if not low <= diameter_ratio <= high:
+        text = f"The diameter ratio {diameter_ratio:.2f} is outside {low:.2f} to {high:.2f} of ISO 5167-2."
+        findings.append(Finding("diameter_ratio_out_of_scope", text, doubt=True))
+    low, high = PIPE_DIAMETER_RANGE
+    if not low <= pipe_diameter <= high:
+        text = f"The pipe of {pipe_diameter * 1000:.0f} mm is outside 50 to 1000 mm of ISO 5167-2."
+        findings.append(Finding("pipe_out_of_scope", text, doubt=True))
+    return findings
+
+
+def _check_diameter_ratio(ratio: float) -> None:
+    if not 0 < ratio < 1:
+        raise OutOfRange(
+            "diameter_ratio", f"The diameter ratio is {ratio:g}.", "The hole must be below the pipe's bore."
+        )
+
+
+def _pressure_ratio(upstream_pressure: float, pressure_drop: float) -> float:
+    require_positive(upstream_pressure=upstream_pressure, pressure_drop=pressure_drop)
+    ratio = 1 - pressure_drop / upstream_pressure
+    if ratio < 0.75:
+        raise OutOfRange(
+            "pressure_drop", f"The drop leaves {ratio:.2f} of the upstream pressure.", "0.75 is the limit of ISO 5167."
+        )
+    return ratio

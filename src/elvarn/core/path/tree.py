@@ -1,0 +1,121 @@
+"""The air path as a tree: elements in series, branches that split or join, from the inlets to the ports."""
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+
+from elvarn.core.errors import Inconsistent
+
+
+class ElementKind(StrEnum):
+    """What the air passes."""
+
+    INLET = "inlet"
+    FILTER = "filter"
+    TUBE = "tube"
+    METER = "meter"
+    THROTTLE = "throttle"
+    ADAPTER = "adapter"
+    PLENUM = "plenum"
+    RUNNER = "runner"
+    HEAD = "head"
+
+
+@dataclass(frozen=True)
+class Element:
+    """One element; a runner, head port or throttle that serves one cylinder names it. Banks are numbered from 1."""
+
+    kind: ElementKind
+    label: str
+    cylinder: int | None = None
+    bank: int | None = None
+
+
+@dataclass(frozen=True)
+class Series:
+    """Nodes that the same air passes one after the other."""
+
+    nodes: tuple["Node", ...]
+
+
+@dataclass(frozen=True)
+class Branches:
+    """Nodes that share the air. Last in a series they end at the ports, first they begin at inlets, between they split
+    and join again."""
+
+    nodes: tuple["Node", ...]
+
+
+Node = Element | Series | Branches
+
+
+def elements(node: Node) -> Iterator[Element]:
+    """Every element, in the order of the air and from branch to branch.
+
+    Arguments: node.
+    Returns: iterator over elements.
+    Raises: nothing.
+    Source: none.
+    """
+    if isinstance(node, Element):
+        yield node
+        return
+    for child in node.nodes:
+        yield from elements(child)
+
+
+def ends(node: Node) -> list[Element]:
+    """The elements at which the tree ends, one for each branch.
+
+    Arguments: node.
+    Returns: elements.
+    Raises: Inconsistent for a series or branches without a node.
+    Source: none.
+    """
+    if isinstance(node, Element):
+        return [node]
+    if not node.nodes:
+        raise Inconsistent("tree", "A branch of the air path is empty.", "Add an element to it or take it out.")
+    if isinstance(node, Series):
+        return ends(node.nodes[-1])
+    return [end for child in node.nodes for end in ends(child)]
+
+
+def check_tree(node: Node, cylinder_count: int) -> None:
+    """Refuse an air path that does not feed every cylinder once.
+
+    Arguments: node, cylinder_count [-].
+    Returns: nothing.
+    Raises: Inconsistent naming the branch that ends nowhere, or the cylinders fed twice or not at all.
+    Source: definition.
+    """
+    for end in ends(node):
+        if end.cylinder is None:
+            raise Inconsistent("tree", f"'{end.label}' ends at no cylinder.", "Give it a runner or take it out.")
+    fed = Counter(end.cylinder for end in ends(node))
+    twice = sorted(number for number, count in fed.items() if number is not None and count > 1)
+    if twice:
+        raise Inconsistent("tree", f"Cylinder {_listed(twice)} is fed twice.", "Number each runner once.")
+    missing = sorted(set(range(1, cylinder_count + 1)) - set(fed))
+    if missing:
+        raise Inconsistent("tree", f"Cylinder {_listed(missing)} is not fed.", "Add its runner.")
+    beyond = sorted(number for number in fed if number is not None and not 1 <= number <= cylinder_count)
+    if beyond:
+        raise Inconsistent("tree", f"Cylinder {_listed(beyond)} does not exist.", f"The engine has {cylinder_count}.")
+
+
+def posted_manifold(runner_count: int) -> Node:
+    """Air path of a manifold that came in a box: a plenum and its runners.
+
+    Arguments: runner_count [-].
+    Returns: the tree.
+    Raises: nothing.
+    Source: none.
+    """
+    runners = tuple(Element(ElementKind.RUNNER, f"Runner {n}", n) for n in range(1, runner_count + 1))
+    return Series((Element(ElementKind.PLENUM, "Plenum"), Branches(runners)))
+
+
+def _listed(numbers: list[int]) -> str:
+    return ", ".join(str(number) for number in numbers)

@@ -1,0 +1,1 @@
+"""Keeping: SQLAlchemy models, queries and migrations; PostgreSQL only."""

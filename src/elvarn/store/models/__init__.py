@@ -1,0 +1,33 @@
+"""The six nouns as tables."""
+
+from elvarn.store.models.base import Base
+from elvarn.store.models.build import Build, BuildNode
+from elvarn.store.models.job import RAIL, Engine, Job, JobKind, Step
+from elvarn.store.models.part import Part, PartPiece, PartState
+from elvarn.store.models.reading import DimensionReading, FlowReading, PullReading, Reading, Setup, Strike
+from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, StoredFile
+
+__all__ = [
+    "RAIL",
+    "Base",
+    "Bench",
+    "Build",
+    "BuildNode",
+    "ColumnMapping",
+    "DimensionReading",
+    "Dyno",
+    "Engine",
+    "FlowReading",
+    "Job",
+    "JobKind",
+    "Part",
+    "PartPiece",
+    "PartState",
+    "Person",
+    "PullReading",
+    "Reading",
+    "Setup",
+    "Step",
+    "StoredFile",
+    "Strike",
+]

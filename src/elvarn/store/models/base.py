@@ -1,0 +1,47 @@
+"""What all tables share."""
+
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy import DateTime, ForeignKey, MetaData, String, func
+from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
+
+NAMES = {
+    "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+    "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_N_name)s",
+    "pk": "pk_%(table_name)s",
+}
+
+
+class Base(DeclarativeBase):
+    metadata = MetaData(naming_convention=NAMES)
+    type_annotation_map = {datetime: DateTime(timezone=True)}
+
+
+class ClientMade:
+    """A row whose id the client made, with a digest of the request, so that a repeated request is the same request."""
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    content_digest: Mapped[str] = mapped_column(String(64))
+    created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class ByPerson(ClientMade):
+    """A client-made row that says who made it."""
+
+    @declared_attr
+    def person_id(cls) -> Mapped[UUID]:  # noqa: N805
+        return mapped_column(ForeignKey("person.id"))
+
+
+class Versioned:
+    """A row that is edited: each edit carries the version it was made on."""
+
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+
+def one_of(column: str, *words: str) -> str:
+    """SQL of a check that a column holds one of these words."""
+    return f"{column} in ({', '.join(repr(word) for word in words)})"

@@ -1,0 +1,68 @@
+"""Parts, the pieces they consist of, and the states that cutting makes."""
+
+from uuid import UUID
+
+from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from elvarn.store.models.base import Base, ByPerson, Versioned, one_of
+
+PART_KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifold", "head")
+
+
+class Part(ByPerson, Versioned, Base):
+    """A thing that can be held."""
+
+    __tablename__ = "part"
+    __table_args__ = (
+        CheckConstraint(one_of("kind", *PART_KINDS), name="kind"),
+        CheckConstraint("name <> ''", name="named"),
+    )
+
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
+    kind: Mapped[str]
+    name: Mapped[str]
+    maker: Mapped[str | None]
+    number: Mapped[str | None]
+    material: Mapped[str | None]
+
+    states: Mapped[list["PartState"]] = relationship(back_populates="part", order_by="PartState.sequence")
+    pieces: Mapped[list["PartPiece"]] = relationship(
+        foreign_keys="PartPiece.part_id", order_by="PartPiece.position", viewonly=True
+    )
+
+
+class PartPiece(Base):
+    """A part that is a piece of another: upper half, lid, plate, runner insert."""
+
+    __tablename__ = "part_piece"
+    __table_args__ = (
+        CheckConstraint("part_id <> piece_id", name="not_itself"),
+        UniqueConstraint("part_id", "position"),
+    )
+
+    part_id: Mapped[UUID] = mapped_column(ForeignKey("part.id"), primary_key=True)
+    piece_id: Mapped[UUID] = mapped_column(ForeignKey("part.id"), primary_key=True)
+    position: Mapped[int]
+    role: Mapped[str]
+
+    piece: Mapped[Part] = relationship(foreign_keys=[piece_id])
+
+
+class PartState(ByPerson, Base):
+    """A part as it was at a time. Cutting makes a new state; its geometry is its valid dimension readings."""
+
+    __tablename__ = "part_state"
+    __table_args__ = (
+        UniqueConstraint("part_id", "sequence"),
+        CheckConstraint("sequence >= 1", name="sequence"),
+        CheckConstraint("stage between 0 and 3", name="stage"),
+        CheckConstraint("label <> ''", name="labelled"),
+    )
+
+    part_id: Mapped[UUID] = mapped_column(ForeignKey("part.id"), index=True)
+    sequence: Mapped[int]
+    label: Mapped[str]
+    stage: Mapped[int | None]
+
+    part: Mapped[Part] = relationship(back_populates="states")

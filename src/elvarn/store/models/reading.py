@@ -1,0 +1,140 @@
+"""Readings: append-only. A wrong one is struck out with a reason, by a row of its own."""
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import ARRAY, CheckConstraint, Float, ForeignKey, String
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from elvarn.core.path.tree import ElementKind
+from elvarn.store.models.base import Base, ByPerson, one_of
+
+
+class Setup(ByPerson, Base):
+    """How a series was flowed. It is never changed: another set-up is another row."""
+
+    __tablename__ = "setup"
+    __table_args__ = (
+        CheckConstraint("depression_pa > 0", name="depression"),
+        CheckConstraint(one_of("entry_radius", "none", "clay", "printed", "own"), name="entry_radius"),
+        CheckConstraint(one_of("throttle", "off", "as_sold", "ported"), name="throttle"),
+        CheckConstraint("air_pressure_kpa between 50 and 110", name="air_pressure"),
+        CheckConstraint("air_humidity_percent between 0 and 100", name="air_humidity"),
+    )
+
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    bench_id: Mapped[UUID] = mapped_column(ForeignKey("bench.id"))
+    depression_figure: Mapped[float]
+    depression_unit: Mapped[str]
+    depression_pa: Mapped[float]
+    entry_radius: Mapped[str]
+    throttle: Mapped[str]
+    blocked: Mapped[str] = mapped_column(default="")
+    air_temperature_c: Mapped[float | None]
+    air_pressure_kpa: Mapped[float | None]
+    air_humidity_percent: Mapped[float | None]
+
+
+class Reading(ByPerson, Base):
+    """A measured figure. `marks` are the doubts under which it was kept."""
+
+    __tablename__ = "reading"
+    __table_args__ = (CheckConstraint(one_of("kind", "flow", "pull", "dimension"), name="kind"),)
+
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    kind: Mapped[str]
+    taken_at: Mapped[datetime]
+    marks: Mapped[list[str]] = mapped_column(ARRAY(String), default=list)
+
+    strike: Mapped["Strike | None"] = relationship(lazy="joined")
+
+    __mapper_args__ = {"polymorphic_on": "kind", "polymorphic_identity": "reading"}
+
+
+class FlowReading(Reading):
+    """Flow of one runner, or of a whole element where no cylinder is named: as typed, and in SI."""
+
+    __tablename__ = "flow_reading"
+    __table_args__ = (
+        CheckConstraint("flow_m3_s > 0 and flow_m3_s < 'infinity'", name="flow"),
+        CheckConstraint("cylinder between 1 and 16", name="cylinder"),
+        CheckConstraint(one_of("element_kind", *ElementKind), name="element_kind"),
+        CheckConstraint("(element_kind = 'runner') = (cylinder is not null)", name="runner_has_cylinder"),
+    )
+    __mapper_args__ = {"polymorphic_identity": "flow"}
+
+    id: Mapped[UUID] = mapped_column(ForeignKey("reading.id"), primary_key=True)
+    setup_id: Mapped[UUID] = mapped_column(ForeignKey("setup.id"))
+    part_state_id: Mapped[UUID] = mapped_column(ForeignKey("part_state.id"), index=True)
+    element_kind: Mapped[str]
+    cylinder: Mapped[int | None]
+    typed: Mapped[str]
+    figure: Mapped[float]
+    unit: Mapped[str]
+    flow_m3_s: Mapped[float]
+
+    setup: Mapped[Setup] = relationship(lazy="joined")
+
+
+class PullReading(Reading):
+    """One dyno sweep: the rows as they stood in the file, in SI, and how the columns were mapped."""
+
+    __tablename__ = "pull_reading"
+    __table_args__ = (
+        CheckConstraint(one_of("measures", "engine", "wheel"), name="measures"),
+        CheckConstraint(one_of("standard_in_file", "observed", "sae_j1349", "iso_1585"), name="standard_in_file"),
+        CheckConstraint("cardinality(engine_speed_rpm) = cardinality(torque_n_m)", name="same_length"),
+        CheckConstraint("cardinality(engine_speed_rpm) >= 5", name="rows"),
+        CheckConstraint("air_pressure_kpa between 50 and 110", name="air_pressure"),
+        CheckConstraint("air_humidity_percent between 0 and 100", name="air_humidity"),
+    )
+    __mapper_args__ = {"polymorphic_identity": "pull"}
+
+    id: Mapped[UUID] = mapped_column(ForeignKey("reading.id"), primary_key=True)
+    build_id: Mapped[UUID] = mapped_column(ForeignKey("build.id"), index=True)
+    dyno_id: Mapped[UUID] = mapped_column(ForeignKey("dyno.id"))
+    label: Mapped[str]
+    measures: Mapped[str]
+    file_digest: Mapped[str | None] = mapped_column(ForeignKey("stored_file.digest"))
+    mapping: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    standard_in_file: Mapped[str]
+    air_temperature_c: Mapped[float | None]
+    air_pressure_kpa: Mapped[float | None]
+    air_humidity_percent: Mapped[float | None]
+    engine_speed_rpm: Mapped[list[float]] = mapped_column(ARRAY(Float))
+    torque_n_m: Mapped[list[float]] = mapped_column(ARRAY(Float))
+
+
+class DimensionReading(Reading):
+    """A measured dimension of a part state, of one element of it: as typed, and in SI."""
+
+    __tablename__ = "dimension_reading"
+    __table_args__ = (
+        CheckConstraint("value_si > 0", name="value"),
+        CheckConstraint(one_of("quantity", "bore", "bore_out", "length", "volume"), name="quantity"),
+        CheckConstraint(one_of("element_kind", *ElementKind), name="element_kind"),
+    )
+    __mapper_args__ = {"polymorphic_identity": "dimension"}
+
+    id: Mapped[UUID] = mapped_column(ForeignKey("reading.id"), primary_key=True)
+    part_state_id: Mapped[UUID] = mapped_column(ForeignKey("part_state.id"), index=True)
+    element_kind: Mapped[str]
+    cylinder: Mapped[int | None]
+    quantity: Mapped[str]
+    figure: Mapped[float]
+    unit: Mapped[str]
+    value_si: Mapped[float]
+
+
+class Strike(Base):
+    """A reading struck out: who, when and why."""
+
+    __tablename__ = "strike"
+    __table_args__ = (CheckConstraint("reason <> ''", name="reason"),)
+
+    reading_id: Mapped[UUID] = mapped_column(ForeignKey("reading.id"), primary_key=True)
+    person_id: Mapped[UUID] = mapped_column(ForeignKey("person.id"))
+    reason: Mapped[str]
+    struck_at: Mapped[datetime]

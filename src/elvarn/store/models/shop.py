@@ -1,0 +1,66 @@
+"""The shop: people, benches and dynos with their repeatability, and what it remembers of files."""
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import CheckConstraint, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import Mapped, mapped_column
+
+from elvarn.store.models.base import Base, ClientMade, Versioned, one_of
+
+
+class Person(ClientMade, Versioned, Base):
+    __tablename__ = "person"
+    __table_args__ = (CheckConstraint("name <> ''", name="named"),)
+
+    name: Mapped[str] = mapped_column(unique=True)
+
+
+class Bench(ClientMade, Versioned, Base):
+    """A flow bench. Percentages are of the reading; empty ones are assumed until the bench's own are learned."""
+
+    __tablename__ = "bench"
+    __table_args__ = (
+        CheckConstraint("repeatability_percent > 0", name="repeatability"),
+        CheckConstraint("session_shift_percent >= 0", name="session_shift"),
+    )
+
+    name: Mapped[str] = mapped_column(unique=True)
+    repeatability_percent: Mapped[float | None]
+    session_shift_percent: Mapped[float | None]
+
+
+class Dyno(ClientMade, Versioned, Base):
+    """A dyno. Repeatability is by how much two pulls of one set-up differ, in percent."""
+
+    __tablename__ = "dyno"
+    __table_args__ = (
+        CheckConstraint(one_of("measures", "engine", "wheel"), name="measures"),
+        CheckConstraint("repeatability_percent > 0", name="repeatability"),
+    )
+
+    name: Mapped[str] = mapped_column(unique=True)
+    measures: Mapped[str]
+    repeatability_percent: Mapped[float | None]
+
+
+class ColumnMapping(Base):
+    """How the columns of a file were mapped last, by the digest of its headings."""
+
+    __tablename__ = "column_mapping"
+
+    headings_digest: Mapped[str] = mapped_column(primary_key=True)
+    mapping: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    updated_at: Mapped[datetime] = mapped_column(server_default=func.now(), onupdate=func.now())
+
+
+class StoredFile(Base):
+    """A file in the data folder, by the digest of its content."""
+
+    __tablename__ = "stored_file"
+
+    digest: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    size_bytes: Mapped[int]
+    created_at: Mapped[datetime] = mapped_column(server_default=func.now())
