@@ -1,6 +1,7 @@
 """What all tables share."""
 
 from datetime import datetime
+from typing import Any, ClassVar
 from uuid import UUID
 
 from sqlalchemy import DateTime, ForeignKey, MetaData, String, func
@@ -17,7 +18,7 @@ NAMES = {
 
 class Base(DeclarativeBase):
     metadata = MetaData(naming_convention=NAMES)
-    type_annotation_map = {datetime: DateTime(timezone=True)}
+    type_annotation_map: ClassVar[dict[Any, Any]] = {datetime: DateTime(timezone=True)}
 
 
 class ClientMade:
@@ -44,4 +45,5 @@ class Versioned:
 
 def one_of(column: str, *words: str) -> str:
     """SQL of a check that a column holds one of these words."""
-    return f"{column} in ({', '.join(repr(word) for word in words)})"
+    quoted = ", ".join(f"'{word}'" for word in words)
+    return f"{column} in ({quoted})"

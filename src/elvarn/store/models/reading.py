@@ -41,7 +41,9 @@ class Reading(ByPerson, Base):
     """A measured figure. `marks` are the doubts under which it was kept."""
 
     __tablename__ = "reading"
-    __table_args__ = (CheckConstraint(one_of("kind", "flow", "pull", "dimension"), name="kind"),)
+    __table_args__: tuple[CheckConstraint, ...] = (
+        CheckConstraint(one_of("kind", "flow", "pull", "dimension"), name="kind"),
+    )
 
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
     kind: Mapped[str]

@@ -363,7 +363,7 @@ def create_tables() -> None:
             "(node_type = 'element') = (element_kind is not null)", name=op.f("ck_build_node_element_has_kind")
         ),
         sa.CheckConstraint(
-            "element_kind in (<ElementKind.INLET: 'inlet'>, <ElementKind.FILTER: 'filter'>, <ElementKind.TUBE: 'tube'>, <ElementKind.METER: 'meter'>, <ElementKind.THROTTLE: 'throttle'>, <ElementKind.ADAPTER: 'adapter'>, <ElementKind.PLENUM: 'plenum'>, <ElementKind.RUNNER: 'runner'>, <ElementKind.HEAD: 'head'>)",
+            "element_kind in ('inlet', 'filter', 'tube', 'meter', 'throttle', 'adapter', 'plenum', 'runner', 'head')",
             name=op.f("ck_build_node_element_kind"),
         ),
         sa.CheckConstraint(
@@ -412,7 +412,7 @@ def create_tables() -> None:
         sa.Column("unit", sa.String(), nullable=False),
         sa.Column("value_si", sa.Double(), nullable=False),
         sa.CheckConstraint(
-            "element_kind in (<ElementKind.INLET: 'inlet'>, <ElementKind.FILTER: 'filter'>, <ElementKind.TUBE: 'tube'>, <ElementKind.METER: 'meter'>, <ElementKind.THROTTLE: 'throttle'>, <ElementKind.ADAPTER: 'adapter'>, <ElementKind.PLENUM: 'plenum'>, <ElementKind.RUNNER: 'runner'>, <ElementKind.HEAD: 'head'>)",
+            "element_kind in ('inlet', 'filter', 'tube', 'meter', 'throttle', 'adapter', 'plenum', 'runner', 'head')",
             name=op.f("ck_dimension_reading_element_kind"),
         ),
         sa.CheckConstraint(
@@ -439,7 +439,7 @@ def create_tables() -> None:
             "(element_kind = 'runner') = (cylinder is not null)", name=op.f("ck_flow_reading_runner_has_cylinder")
         ),
         sa.CheckConstraint(
-            "element_kind in (<ElementKind.INLET: 'inlet'>, <ElementKind.FILTER: 'filter'>, <ElementKind.TUBE: 'tube'>, <ElementKind.METER: 'meter'>, <ElementKind.THROTTLE: 'throttle'>, <ElementKind.ADAPTER: 'adapter'>, <ElementKind.PLENUM: 'plenum'>, <ElementKind.RUNNER: 'runner'>, <ElementKind.HEAD: 'head'>)",
+            "element_kind in ('inlet', 'filter', 'tube', 'meter', 'throttle', 'adapter', 'plenum', 'runner', 'head')",
             name=op.f("ck_flow_reading_element_kind"),
         ),
         sa.CheckConstraint("flow_m3_s > 0 and flow_m3_s < 'infinity'", name=op.f("ck_flow_reading_flow")),
