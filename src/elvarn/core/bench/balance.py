@@ -43,7 +43,8 @@ def balance(flows: Mapping[int, float], runner_count: int, repeatability: float)
     """Balance over the runners of one state.
 
     Arguments: flows: cylinder number to mean flow [m³/s]; runner_count [-]; repeatability [-] as fraction of reading.
-    Returns: the balance. Behind is a runner below half the allowed spread under the mean, by more than repeats differ.
+    Returns: the balance. Where the spread is above the allowed one, behind are runners further under the mean than half
+    of it, and by more than repeats differ; where it is not, none is.
     Raises: NotEnoughData with fewer than two runners or two thirds of them.
     Source: spread by definition; two thirds and the allowed spread are common practice, no source.
     """
@@ -53,7 +54,8 @@ def balance(flows: Mapping[int, float], runner_count: int, repeatability: float)
     mean = fmean(flows.values())
     noise = repeatability_limit(repeatability) / 2
     limit = mean * (1 - max(ALLOWED_SPREAD / 2, noise))
-    behind = tuple(sorted(number for number, flow in flows.items() if flow < limit))
+    spread = spread_of(list(flows.values()))
+    behind = () if spread <= ALLOWED_SPREAD else tuple(sorted(n for n, flow in flows.items() if flow < limit))
     weakest = min(flows, key=lambda number: flows[number])
     strongest = max(flows, key=lambda number: flows[number])
-    return Balance(mean, spread_of(list(flows.values())), weakest, strongest, behind)
+    return Balance(mean, spread, weakest, strongest, behind)

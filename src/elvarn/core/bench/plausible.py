@@ -18,11 +18,10 @@ UNLIKE_OTHERS = 1.5  # twice what port work gains; common practice, no source
 
 @dataclass(frozen=True)
 class Doubt:
-    """A doubt about a figure: a code, the sentence, and the value [m³/s] that it may have meant, if any."""
+    """A doubt about a figure: a stable code and the sentence."""
 
     code: str
     text: str
-    meant: float | None = None
 
 
 def check_flow(volume_flow: float) -> None:
@@ -65,25 +64,25 @@ def _against_others(volume_flow: float, others: Sequence[float]) -> list[Doubt]:
     if not others:
         return []
     ratio = volume_flow / median(others)
-    for doubt, fits in _explanations(volume_flow, ratio):
+    for doubt, fits in _explanations(ratio):
         if fits:
             return [doubt]
     return []
 
 
-def _explanations(volume_flow: float, ratio: float) -> list[tuple[Doubt, bool]]:
+def _explanations(ratio: float) -> list[tuple[Doubt, bool]]:
     low, high = DECIMAL_SLIP
     in_cubic_metres = "This is 1.7 times the other runners: the same figure in m³/h would fit."
     in_cubic_feet = "This is 1.7 times less than the other runners: the same figure in CFM would fit."
     return [
-        (Doubt("ten_times", "This is about ten times the other runners.", volume_flow / 10), low < ratio < high),
-        (Doubt("a_tenth", "This is about a tenth of the other runners.", volume_flow * 10), low < 1 / ratio < high),
+        (Doubt("ten_times", "This is about ten times the other runners."), low < ratio < high),
+        (Doubt("a_tenth", "This is about a tenth of the other runners."), low < 1 / ratio < high),
         (
-            Doubt("cubic_metres_per_hour", in_cubic_metres, volume_flow / UNIT_RATIO),
+            Doubt("cubic_metres_per_hour", in_cubic_metres),
             abs(ratio / UNIT_RATIO - 1) < UNIT_RATIO_WINDOW,
         ),
         (
-            Doubt("cubic_feet_per_minute", in_cubic_feet, volume_flow * UNIT_RATIO),
+            Doubt("cubic_feet_per_minute", in_cubic_feet),
             abs(ratio * UNIT_RATIO - 1) < UNIT_RATIO_WINDOW,
         ),
         (

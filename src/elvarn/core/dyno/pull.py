@@ -154,3 +154,24 @@ def _check_count(speed: Array) -> None:
         raise NotEnoughData(
             "rows", f"The pull has {len(speed)} usable {rows}.", f"A curve needs {FEWEST_POINTS} speeds or more."
         )
+
+
+def mean_pull(pulls: list[Curve]) -> Curve:
+    """Mean of repeats of one set-up, over the speeds that all of them reached.
+
+    Arguments: pulls, one or more.
+    Returns: the curve on the union of their speeds.
+    Raises: NotEnoughData for no pulls, or pulls that share fewer than 5 speeds.
+    Source: mean of piecewise linear curves.
+    """
+    if len(pulls) == 1:
+        return pulls[0]
+    if not pulls:
+        raise NotEnoughData("pulls", "There is no pull.", "Drop a dyno file.")
+    low, high = max(pull.lowest for pull in pulls), min(pull.highest for pull in pulls)
+    grid = np.unique(np.concatenate([pull.engine_speed_rpm for pull in pulls]))
+    grid = grid[(grid >= low) & (grid <= high)]
+    _check_count(grid)
+    torque = np.mean([np.interp(grid, pull.engine_speed_rpm, pull.torque) for pull in pulls], axis=0)
+    findings = tuple(dict.fromkeys(finding for pull in pulls for finding in pull.findings))
+    return Curve(grid, torque, torque * grid * (2 * pi / 60), findings)

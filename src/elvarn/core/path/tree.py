@@ -113,8 +113,36 @@ def posted_manifold(runner_count: int) -> Node:
     Raises: nothing.
     Source: none.
     """
-    runners = tuple(Element(ElementKind.RUNNER, f"Runner {n}", n) for n in range(1, runner_count + 1))
-    return Series((Element(ElementKind.PLENUM, "Plenum"), Branches(runners)))
+    return Series((Element(ElementKind.PLENUM, "Plenum"), Branches(_runners(runner_count, 1))))
+
+
+def usual_path(cylinder_count: int, bank_count: int = 1) -> Node:
+    """Air path that most engines have, to start from: filter, tube, meter, throttle, one plenum, a runner to each cylinder.
+
+    Arguments: cylinder_count [-], bank_count [-]: cylinders are numbered bank by bank.
+    Returns: the tree.
+    Raises: nothing.
+    Source: common practice, no source.
+    """
+    before = (
+        Element(ElementKind.FILTER, "Filter"),
+        Element(ElementKind.TUBE, "Tube"),
+        Element(ElementKind.METER, "Meter"),
+        Element(ElementKind.THROTTLE, "Throttle"),
+        Element(ElementKind.PLENUM, "Plenum"),
+    )
+    return Series((*before, Branches(_runners(cylinder_count, bank_count))))
+
+
+def _runners(cylinder_count: int, bank_count: int) -> tuple[Element, ...]:
+    in_bank = -(-cylinder_count // bank_count)
+
+    def bank(number: int) -> int | None:
+        return (number - 1) // in_bank + 1 if bank_count > 1 else None
+
+    return tuple(
+        Element(ElementKind.RUNNER, f"Runner {number}", number, bank(number)) for number in range(1, cylinder_count + 1)
+    )
 
 
 def _listed(numbers: list[int]) -> str:

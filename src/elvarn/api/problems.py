@@ -1,0 +1,88 @@
+"""Refusals and questions as problem details (RFC 9457), with the field's path and the ways on."""
+
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.encoders import jsonable_encoder
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel, ValidationError
+
+from elvarn.core.errors import CoreError
+from elvarn.service.errors import IdReused, NotFound, Question, ServiceError, Stale
+from elvarn.units import UnitError
+
+
+class OfferBody(BaseModel):
+    label: str
+    patch: dict[str, Any]
+
+
+class Problem(BaseModel):
+    """`code` is stable; `path` names the field; `offers` are ways on: send the request again with the patch."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    code: str
+    path: str | None = None
+    offers: list[OfferBody] = []
+    current: dict[str, Any] | None = None
+    yours: dict[str, Any] | None = None
+
+
+TITLES = {404: "Not found", 409: "Changed meanwhile", 422: "Not kept"}
+
+
+def install(app: FastAPI) -> None:
+    """Turn every refusal of the layers below into a problem answer."""
+    app.add_exception_handler(ServiceError, _service_error)
+    app.add_exception_handler(CoreError, _core_error)
+    app.add_exception_handler(UnitError, _plain_error)
+    app.add_exception_handler(RequestValidationError, _invalid_request)
+    app.add_exception_handler(ValidationError, _invalid_request)
+
+
+def _answer(status: int, code: str, detail: str, **more: Any) -> JSONResponse:
+    problem = Problem(
+        type=f"/problems/{code.replace('_', '-')}",
+        title="A question" if more.get("offers") else TITLES[status],
+        status=status,
+        detail=detail,
+        code=code,
+        **more,
+    )
+    content = jsonable_encoder(problem, exclude_none=True)
+    return JSONResponse(content, status_code=status, media_type="application/problem+json")
+
+
+def _service_error(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, ServiceError)
+    if isinstance(error, NotFound):
+        return _answer(404, error.code, str(error))
+    if isinstance(error, Stale):
+        current, yours = jsonable_encoder(error.current), jsonable_encoder(error.yours)
+        return _answer(409, error.code, str(error), current=current, yours=yours)
+    if isinstance(error, IdReused):
+        return _answer(409, error.code, str(error))
+    offers = error.offers_as_dicts() if isinstance(error, Question) else []
+    return _answer(422, error.code, str(error), path=error.path, offers=offers)
+
+
+def _core_error(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, CoreError)
+    return _answer(422, type(error).__name__, str(error), path=error.quantity)
+
+
+def _plain_error(_: Request, error: Exception) -> JSONResponse:
+    return _answer(422, "unit", str(error))
+
+
+def _invalid_request(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError | ValidationError)
+    first = error.errors()[0]
+    path = ".".join(str(part) for part in first["loc"] if part != "body")
+    given = first.get("input")
+    shown = f" Given: {given!r}." if isinstance(given, str | int | float) else ""
+    return _answer(422, "invalid", f"{path}: {first['msg']}.{shown}", path=path)

@@ -1,0 +1,184 @@
+"""The whole job: a made-up 2.4-litre inline five for hill climbs, from filter box to verdict."""
+
+from datetime import date
+from uuid import UUID, uuid5
+
+import numpy as np
+
+from elvarn.core.gas.air import Weather
+from elvarn.demo import shop as demo
+from elvarn.demo.physics import Filling, Runners, pull_file
+from elvarn.service import builds, capture, pulls, takein
+from elvarn.service.files import FileStore
+from elvarn.store.models import Build
+
+JOB = demo.named("hill climb five")
+MANIFOLD = uuid5(JOB, "part")
+RUNNERS = Runners(
+    bore_before=0.0400,
+    bore_after=0.0408,
+    coefficients_before=(0.741, 0.733, 0.706, 0.728, 0.734),
+    coefficients_after=(0.768, 0.764, 0.744, 0.762, 0.766),
+)
+STOCK = Filling(2.4e-3, best=1.005, tuned_rpm=4500, breadth_rpm=2600, choke_rpm=9000)
+PORTED = Filling(2.4e-3, best=1.004, tuned_rpm=4850, breadth_rpm=2550, choke_rpm=9250)
+STOCK_DAY = Weather(291.15, 98_900.0, 0.58)
+PORTED_DAY = Weather(289.35, 99_700.0, 0.66)
+
+# kind, name, maker, dimensions as typed, flow as typed
+ELEMENTS = (
+    ("filter", "Filter box", "Norrvik", {"bore": "98 mm", "length": "190 mm"}, "612"),
+    ("tube", "Tube", "Norrvik", {"bore": "70 mm", "length": "420 mm"}, "498"),
+    ("meter", "Meter", "Halvex", {"bore": "76 mm", "length": "95 mm"}, "655"),
+    ("throttle", "Throttle", "Veskard", {"bore": "65 mm", "length": "80 mm"}, None),
+)
+
+
+def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None:
+    """Write the job step by step, as it was worked."""
+    _take_in(sessions, shop)
+    states = _parts(sessions, shop)
+    build = _stock_build(sessions, states)
+    generator = np.random.default_rng(5)
+    setup = _bench_before(sessions, shop, generator, states)
+    _pull(sessions, files, shop, build, STOCK, STOCK_DAY, "2026-10-14", 41)
+    cut = _cut(sessions, shop)
+    demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-11-04", 10)
+    _fit(sessions, shop)
+    ported = uuid5(cut, "build")
+    _pull(sessions, files, shop, ported, PORTED, PORTED_DAY, "2026-11-18", 42)
+    _pull(sessions, files, shop, ported, PORTED, PORTED_DAY, "2026-11-18", 43)
+
+
+def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
+    engine = takein.NewEngine("Veskard 2.4 inline five", bore_mm=83.0, stroke_mm=88.7, limit_rpm=7600)
+    new = takein.NewJob(
+        person_id=shop.tove,
+        kind="whole_job",
+        part="Cast manifold F5",
+        runner_count=5,
+        customer="M. Lindqvist",
+        part_maker="Veskard",
+        part_number="F5-240-17",
+        title="Veskard 2.4 hill climb",
+        engine=engine,
+        use="hill climb",
+        band_low_rpm=4500,
+        band_high_rpm=7000,
+        received_on=date(2026, 10, 12),
+        due_on=date(2026, 11, 27),
+    )
+    with sessions.begin() as session:
+        takein.take_in(session, JOB, new)
+
+
+def _parts(sessions: demo.Sessions, shop: demo.DemoShop) -> dict[str, UUID]:
+    states = {"manifold": uuid5(JOB, "state 1")}
+    for kind, name, maker, dimensions, _ in ELEMENTS:
+        states[kind] = demo.named(JOB, kind, "state")
+        new = builds.NewPart(shop.tove, JOB, kind, name, states[kind], maker=maker)
+        with sessions.begin() as session:
+            builds.add_part(session, demo.named(JOB, kind), new)
+        for quantity, typed in dimensions.items():
+            demo.dimension(sessions, JOB, states[kind], kind, quantity, typed, shop.tove)
+    for quantity, typed in {"bore": "88 mm", "length": "330 mm", "volume": "3.1 L"}.items():
+        demo.dimension(sessions, JOB, states["manifold"], "plenum", quantity, typed, shop.tove)
+    for cylinder in range(1, 6):
+        for quantity, typed in {"bore": "44 mm", "bore_out": "40.0 mm", "length": "310 mm"}.items():
+            demo.dimension(sessions, JOB, states["manifold"], "runner", quantity, typed, shop.tove, cylinder)
+    return states
+
+
+def _stock_build(sessions: demo.Sessions, states: dict[str, UUID]) -> UUID:
+    """Put the parts that came at their places in the stock build."""
+    identifier = uuid5(JOB, "build 1")
+    for kind, *_ in ELEMENTS:
+        with sessions.begin() as session:
+            build = session.get_one(Build, identifier)
+            node = next(node for node in build.nodes if node.element_kind == kind)
+            builds.mount_part(session, identifier, builds.Mounting(build.version, node.id, states[kind]))
+    return identifier
+
+
+def _bench_before(
+    sessions: demo.Sessions, shop: demo.DemoShop, generator: np.random.Generator, states: dict[str, UUID]
+) -> capture.NewSetup:
+    setup = capture.NewSetup(
+        person_id=shop.tove,
+        job_id=JOB,
+        bench_id=shop.bench,
+        depression="28",
+        entry_radius="clay",
+        throttle="off",
+        blocked="other runners, injectors, 4 vacuum",
+        air_temperature_c=18.5,
+        air_pressure_kpa=99.2,
+        air_humidity_percent=61,
+    )
+    figures = RUNNERS.readings("before", generator)
+    demo.flow_series(sessions, JOB, setup, states["manifold"], figures, "2026-10-13", 10)
+    for kind, _, _, _, flow in ELEMENTS:
+        if flow is not None:
+            demo.element_flow(
+                sessions, JOB, demo.named(JOB, "setup", "2026-10-13"), states[kind], kind, flow, shop.tove
+            )
+    return setup
+
+
+def _cut(sessions: demo.Sessions, shop: demo.DemoShop) -> UUID:
+    work = (
+        ("Mark the cutting line, open the entries to a bell", 95, "floor and roof alike"),
+        ("80 grit in rounds, no seam left to feel", 140, ""),
+        ("120 grit, two passes, wash between", 80, "runner 3 blended most"),
+        ("Wall thickness checked, thinnest 3.4 mm", 20, "below runner 3"),
+    )
+    for title, minutes, result in work:
+        demo.step(sessions, JOB, shop.imre, "port", title, minutes, result)
+    identifier = demo.named(JOB, "stage 2")
+    new = takein.NewState(shop.imre, MANIFOLD, 2, "stage 2")
+    with sessions.begin() as session:
+        takein.cut_part(session, identifier, new)
+    for cylinder in range(1, 6):
+        demo.dimension(sessions, JOB, identifier, "runner", "bore_out", "40.8 mm", shop.imre, cylinder)
+        demo.dimension(sessions, JOB, identifier, "runner", "bore", "46 mm", shop.imre, cylinder)
+    return identifier
+
+
+def _fit(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
+    work = (
+        ("Connectors photographed and labelled", 25, ""),
+        ("New flange gasket, dowels in, bolts crosswise in three steps", 40, "20 N·m"),
+        ("Throttle sweeps and snaps shut from every angle", 10, "checked twice"),
+        ("Brake servo hose and valve on, assistance felt", 10, ""),
+    )
+    for title, minutes, result in work:
+        demo.step(sessions, JOB, shop.imre, "fit", title, minutes, result)
+
+
+def _pull(
+    sessions: demo.Sessions,
+    files: FileStore,
+    shop: demo.DemoShop,
+    build: UUID,
+    filling: Filling,
+    weather: Weather,
+    day: str,
+    seed: int,
+) -> None:
+    content = pull_file(filling, weather, (2400, 7500), np.random.default_rng(seed), day).encode()
+    with sessions.begin() as session:
+        seen = pulls.preview(session, files, f"cell-{day}-{seed}.csv", content)
+        assert seen.mapping is not None
+        new = pulls.NewPull(
+            person_id=shop.imre,
+            job_id=JOB,
+            build_id=build,
+            dyno_id=shop.cell,
+            file_digest=seen.digest,
+            mapping=seen.mapping,
+            taken_at=demo.at(day, f"14:{seed % 60:02d}"),
+            air_temperature_c=weather.temperature - 273.15,
+            air_pressure_kpa=weather.pressure / 1000,
+            air_humidity_percent=weather.relative_humidity * 100,
+        )
+        pulls.add_pull(session, files, demo.named(JOB, "pull", seed), new)

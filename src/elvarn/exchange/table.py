@@ -1,0 +1,148 @@
+"""A delimited text file as the trade writes it: comma, semicolon or tab, decimal comma, a row of units, comments."""
+
+import csv
+import io
+import math
+import re
+from dataclasses import dataclass, field
+
+DELIMITERS = ("\t", ";", ",")
+COMMENT_MARKS = ("#", "//", "%", "*", "'")
+_NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?")
+_UNIT_IN_HEADING = re.compile(r"^(.*?)\s*[\[(]\s*([^\])]*)\s*[\])]\s*$")
+
+
+class TableError(ValueError):
+    """A file that is no table; the message says what is wrong, where, and what to do."""
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column: its heading without the unit, the unit as written (or empty), and the cells as written."""
+
+    heading: str
+    unit: str
+    cells: list[str]
+
+
+@dataclass(frozen=True)
+class Table:
+    """The columns, the comments above them, and how the file was written."""
+
+    columns: list[Column]
+    comments: list[str] = field(default_factory=list)
+    delimiter: str = ","
+    decimal_comma: bool = False
+
+    @property
+    def row_count(self) -> int:
+        return len(self.columns[0].cells) if self.columns else 0
+
+    def numbers(self, index: int) -> list[float]:
+        """A column's cells as numbers, NaN where a cell is empty or no number."""
+        return [number(cell, self.decimal_comma) for cell in self.columns[index].cells]
+
+
+def read_table(data: bytes) -> Table:
+    """Read a delimited text file. Raises TableError for a file without rows of figures."""
+    lines = _decode(data).replace("\r\n", "\n").replace("\r", "\n").split("\n")
+    comments = [line.strip().lstrip("#/%*' ").strip() for line in lines if line.lstrip().startswith(COMMENT_MARKS)]
+    kept = [line for line in lines if line.strip() and not line.lstrip().startswith(COMMENT_MARKS)]
+    if not kept:
+        raise TableError("The file holds no rows. Export it again as CSV or TSV.")
+    delimiter = _delimiter(kept)
+    rows = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO("\n".join(kept)), delimiter=delimiter)]
+    decimal_comma = _uses_decimal_comma(rows, delimiter)
+    first = _first_data_row(rows, decimal_comma)
+    preamble, headings, units = _head(rows[:first])
+    width = max(len(row) for row in rows[first:])
+    body = [row + [""] * (width - len(row)) for row in rows[first:]]
+    columns = [_column(headings, units, body, index) for index in range(width)]
+    used = [column for column in columns if column.heading or any(column.cells)]
+    return Table(used, comments + preamble, delimiter, decimal_comma)
+
+
+def write_table(headings: list[str], units: list[str], rows: list[list[str]], comments: list[str]) -> str:
+    """A comma-separated file with comments, headings and a row of units, that `read_table` reads again unchanged."""
+    out = io.StringIO()
+    for comment in comments:
+        out.write(f"# {comment}\n")
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(headings)
+    writer.writerow(units)
+    writer.writerows(rows)
+    return out.getvalue()
+
+
+def number(cell: str, decimal_comma: bool) -> float:
+    """A cell as a number; NaN where it is none."""
+    tidy = cell.replace("\u2212", "-").replace("\u00a0", "").replace("\u202f", "").replace(" ", "").replace("'", "")
+    tidy = tidy.replace(".", "").replace(",", ".") if decimal_comma else tidy.replace(",", "")
+    try:
+        value = float(tidy)
+    except ValueError:
+        return math.nan
+    return value if math.isfinite(value) else math.nan
+
+
+def _decode(data: bytes) -> str:
+    if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        return data.decode("utf-16")
+    if b"\x00" in data:
+        raise TableError("The file is not text. Export it as CSV or TSV.")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return data.decode("cp1252", errors="replace")
+
+
+def _delimiter(lines: list[str]) -> str:
+    """The delimiter that most lines hold; a comma inside figures does not outvote a semicolon or tab."""
+    for delimiter in DELIMITERS:
+        if sum(delimiter in line for line in lines) > len(lines) / 2:
+            return delimiter
+    return ","
+
+
+def _uses_decimal_comma(rows: list[list[str]], delimiter: str) -> bool:
+    """Whether commas are decimal ones. "5,200" may be a thousand: it counts only where nothing else decides."""
+    cells = [cell for row in rows for cell in row]
+    commas = [cell for cell in cells if re.fullmatch(r"[+-]?\d+,\d+([eE][+-]?\d+)?", cell)]
+    doubtful = [cell for cell in commas if re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", cell)]
+    points = sum(bool(re.fullmatch(r"[+-]?\d+\.\d+([eE][+-]?\d+)?", cell)) for cell in cells)
+    clear = len(commas) - len(doubtful)
+    return clear > points or (delimiter == ";" and len(commas) > points)
+
+
+def _first_data_row(rows: list[list[str]], decimal_comma: bool) -> int:
+    for index, row in enumerate(rows):
+        filled = [cell for cell in row if cell]
+        figures = [cell for cell in filled if not math.isnan(number(cell, decimal_comma))]
+        if len(figures) >= 2 and len(figures) >= len(filled) / 2:
+            return index
+    raise TableError("The file holds no row of figures. Export it again as CSV or TSV, one column for each quantity.")
+
+
+def _head(rows: list[list[str]]) -> tuple[list[str], list[str], list[str]]:
+    """Comments, headings and units of the rows above the figures."""
+    wide = [index for index, row in enumerate(rows) if sum(bool(cell) for cell in row) >= 2]
+    if not wide:
+        return [" ".join(filter(None, row)) for row in rows], [], []
+    last = wide[-1]
+    has_units = len(wide) > 1 and wide[-2] == last - 1 and _looks_like_units(rows[last])
+    heading_row = last - 1 if has_units else last
+    comments = [" ".join(filter(None, row)) for row in rows[:heading_row]]
+    return comments, rows[heading_row], rows[last] if has_units else []
+
+
+def _looks_like_units(row: list[str]) -> bool:
+    return all(len(cell) <= 9 and not _NUMBER.fullmatch(cell) for cell in row)
+
+
+def _column(headings: list[str], units: list[str], body: list[list[str]], index: int) -> Column:
+    heading = headings[index] if index < len(headings) else ""
+    unit = units[index].strip("[]() ") if index < len(units) else ""
+    match = _UNIT_IN_HEADING.match(heading)
+    if match and not unit:
+        heading, unit = match.group(1), match.group(2)
+    return Column(heading.strip(), unit, [row[index] for row in body])

@@ -1,0 +1,1 @@
+"""Use cases, one module a step of the work."""

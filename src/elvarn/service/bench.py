@@ -1,0 +1,354 @@
+"""The bench sheet: before, after and gain of each runner, and what can be said of it."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from statistics import fmean
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
+from elvarn.core.bench.gain import BenchQuality, GainOverRunners, gain_over_runners
+from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT
+from elvarn.core.errors import NotEnoughData
+from elvarn.service.bench_margin import BenchFacts, bench_margin
+from elvarn.service.capture import ENTRY_RADII, THROTTLES
+from elvarn.service.margin import Sentence
+from elvarn.service.record import JobRecord, at_reference, load_job
+from elvarn.store import queries
+from elvarn.store.models import Bench, FlowReading, PartState, Setup
+
+ONE_SESSION = timedelta(hours=12)
+MARKS = {
+    "ten_times": "ten times the others",
+    "a_tenth": "a tenth of the others",
+    "cubic_metres_per_hour": "unit in doubt",
+    "cubic_feet_per_minute": "unit in doubt",
+    "unlike_others": "unlike the others",
+    "above_ceiling": "above what the opening can pass",
+}
+
+
+@dataclass(frozen=True)
+class StruckView:
+    reason: str
+    person: str
+    at: datetime
+
+
+@dataclass(frozen=True)
+class ReadingView:
+    """A reading as it was taken, and what it is at the reference depression."""
+
+    id: UUID
+    typed: str
+    as_taken: str
+    at_reference: units.Shown
+    person: str
+    taken_at: datetime
+    marks: list[str]
+    struck: StruckView | None
+
+
+@dataclass(frozen=True)
+class SideView:
+    """One side of a rung: the mean of the valid readings and all of them."""
+
+    mean: units.Shown | None
+    readings: list[ReadingView]
+
+
+@dataclass(frozen=True)
+class GainView:
+    """A gain with its half-width, both in the flow unit, and whether it is real."""
+
+    gain: units.Shown
+    percent: str
+    half_width: units.Shown
+    real: bool
+    words: str
+
+
+@dataclass(frozen=True)
+class Rung:
+    cylinder: int
+    bank: int | None
+    before: SideView
+    after: SideView
+    gain: GainView | None
+    behind: bool
+
+
+@dataclass(frozen=True)
+class SetupView:
+    id: UUID
+    bench_id: UUID
+    bench: str
+    depression: str
+    depression_unit: str
+    entry_radius: str
+    entry_radius_words: str
+    throttle: str
+    throttle_words: str
+    blocked: str
+    air: str | None
+    air_temperature_c: float | None
+    air_pressure_kpa: float | None
+    air_humidity_percent: float | None
+
+
+@dataclass(frozen=True)
+class MeanView:
+    before: units.Shown | None
+    after: units.Shown | None
+    gain: GainView | None
+    spread_before: str | None
+    spread_after: str | None
+
+
+@dataclass(frozen=True)
+class BenchSheet:
+    """The sheet of one job. `band` is the allowed spread round the mean of the later side, in the flow unit."""
+
+    part_id: UUID | None
+    part: str
+    before_state_id: UUID | None
+    before_label: str
+    after_state_id: UUID | None
+    after_label: str | None
+    setup: SetupView | None
+    unit: str
+    unit_code: str
+    basis: str
+    rungs: list[Rung]
+    mean: MeanView
+    band: tuple[float, float] | None
+    margin: list[Sentence]
+
+
+def bench_sheet(session: Session, job_id: UUID, preset: units.Preset) -> BenchSheet:
+    """The bench sheet of a job. Raises NotFound."""
+    return sheet_of(load_job(session, job_id), queries.last_setup(session, job_id), session, preset)
+
+
+def sheet_of(record: JobRecord, setup: Setup | None, session: Session, preset: units.Preset) -> BenchSheet:
+    """The bench sheet of a job that is loaded already."""
+    before, after = record.before_state, record.after_state
+    flows = (record.runner_flows(before), record.runner_flows(after))
+    setups = (_setups(record, before), _setups(record, after))
+    bench = session.get(Bench, setup.bench_id) if setup else None
+    quality = _quality(record, bench, before, after)
+    gains = _gains(flows, quality)
+    means = tuple({n: fmean(rows) for n, rows in side.items()} for side in flows)
+    balances = tuple(_balance(side, record.cylinder_count, quality.repeatability) for side in means)
+    facts = BenchFacts(
+        runner_count=record.cylinder_count,
+        cut=after is not None,
+        means=(means[0], means[1]),
+        gains=gains,
+        balances=(balances[0], balances[1]),
+        quality=quality,
+        bench=bench.name if bench else None,
+        apart=_apart(record, before, after),
+        unlike=_unlike(setups[0], setups[1]),
+        depressions=sorted({s.depression_pa for side in setups for s in side}),
+        marked={r.cylinder or 0: MARKS.get(m, m) for r in _valid(record, before, after) for m in r.marks},
+    )
+    latest = balances[1] or balances[0]
+    part = next((p for p in record.parts if before is not None and p.id == before.part_id), None)
+    flow_unit = units.PRESETS[preset]["flow"]
+    label = units.LABELS.get(flow_unit, flow_unit)
+    return BenchSheet(
+        part_id=part.id if part else None,
+        part=part.name if part else "",
+        before_state_id=before.id if before else None,
+        before_label=before.label if before else "",
+        after_state_id=after.id if after else None,
+        after_label=after.label if after else None,
+        setup=_setup_view(setup, bench) if setup and bench else None,
+        unit=label,
+        unit_code=flow_unit,
+        basis=f"{label} at {'28 inH₂O' if preset == 'trade' else '6.97 kPa'}",
+        rungs=[_rung(record, n, facts, preset) for n in range(1, record.cylinder_count + 1)],
+        mean=_mean(facts, preset),
+        band=_band(latest, preset),
+        margin=bench_margin(facts, preset),
+    )
+
+
+def _rung(record: JobRecord, number: int, facts: BenchFacts, preset: units.Preset) -> Rung:
+    gain = next((g for g in facts.gains.runners if g.cylinder == number), None) if facts.gains else None
+    latest = facts.balances[1] if facts.balances[1] else facts.balances[0]
+    node = next((n for n in record.builds[0].nodes if n.cylinder == number), None) if record.builds else None
+    shown = None
+    if gain is not None:
+        shown = _gain_view(gain.gain, gain.fraction, gain.half_width, gain.real, _refit_words(gain.refits), preset)
+    return Rung(
+        number,
+        node.bank if node else None,
+        _side(record, record.before_state, number, facts.means[0].get(number), preset),
+        _side(record, record.after_state, number, facts.means[1].get(number), preset),
+        shown,
+        latest is not None and number in latest.behind,
+    )
+
+
+def _refit_words(refits: int | None) -> str:
+    if refits == 0:
+        return "real"
+    if refits is None:
+        return "too small to tell"
+    return f"too small to tell; {refits} set-ups a side would"
+
+
+def _gain_view(
+    gain: float, fraction: float, half_width: float, real: bool, words: str, preset: units.Preset
+) -> GainView:
+    return GainView(
+        units.show_difference(gain, "flow", preset),
+        units.percent_text(fraction),
+        units.show(half_width, "flow", preset),
+        real,
+        words,
+    )
+
+
+def _side(
+    record: JobRecord, state: PartState | None, number: int, mean: float | None, preset: units.Preset
+) -> SideView:
+    readings = record.runner_readings(state, struck=True)[number]
+    return SideView(
+        None if mean is None else units.show(mean, "flow", preset),
+        [_reading_view(record, reading, preset) for reading in readings],
+    )
+
+
+def _reading_view(record: JobRecord, reading: FlowReading, preset: units.Preset) -> ReadingView:
+    strike = reading.strike
+    struck = StruckView(strike.reason, record.people[strike.person_id], strike.struck_at) if strike else None
+    depression = f"{units.number_text(reading.setup.depression_figure, 1)} {_label(reading.setup.depression_unit)}"
+    return ReadingView(
+        reading.id,
+        reading.typed,
+        f"{reading.figure:g} {_label(reading.unit)} at {depression}",
+        units.show(at_reference(reading), "flow", preset),
+        record.people[reading.person_id],
+        reading.taken_at,
+        [MARKS.get(mark, mark) for mark in reading.marks],
+        struck,
+    )
+
+
+def _mean(facts: BenchFacts, preset: units.Preset) -> MeanView:
+    shown = [units.show(fmean(side.values()), "flow", preset) if side else None for side in facts.means]
+    spreads = [f"{b.spread * 100:.1f} %" if b else None for b in facts.balances]
+    gains = facts.gains
+    gain = None
+    if gains is not None:
+        words = "real" if gains.real else "too small to tell"
+        gain = _gain_view(gains.gain, gains.fraction, gains.half_width, gains.real, words, preset)
+    return MeanView(shown[0], shown[1], gain, spreads[0], spreads[1])
+
+
+def _band(latest: Balance | None, preset: units.Preset) -> tuple[float, float] | None:
+    if latest is None:
+        return None
+    low, high = (latest.mean * (1 + side * ALLOWED_SPREAD / 2) for side in (-1, 1))
+    return units.show(low, "flow", preset).value, units.show(high, "flow", preset).value
+
+
+def _gains(
+    flows: tuple[dict[int, list[float]], dict[int, list[float]]], quality: BenchQuality
+) -> GainOverRunners | None:
+    try:
+        return gain_over_runners(flows[0], flows[1], quality)
+    except NotEnoughData:
+        return None
+
+
+def _balance(means: dict[int, float], runner_count: int, repeatability: float) -> Balance | None:
+    try:
+        return balance(means, runner_count, repeatability)
+    except NotEnoughData:
+        return None
+
+
+def _quality(record: JobRecord, bench: Bench | None, before: PartState | None, after: PartState | None) -> BenchQuality:
+    apart = _apart(record, before, after)
+    learned = bench.repeatability_percent if bench else None
+    shift = bench.session_shift_percent if bench else None
+    return BenchQuality(
+        learned / 100 if learned else ASSUMED_REPEATABILITY,
+        ASSUMED_SESSION_SHIFT if shift is None else shift / 100,
+        same_session=apart is not None and apart <= ONE_SESSION,
+        learned=learned is not None,
+    )
+
+
+def _valid(record: JobRecord, *states: PartState | None) -> list[FlowReading]:
+    rows = [record.runner_readings(state) for state in states if state is not None]
+    return [reading for side in rows for readings in side.values() for reading in readings]
+
+
+def _apart(record: JobRecord, before: PartState | None, after: PartState | None) -> timedelta | None:
+    """From the first reading before to the last after; None until both sides were read."""
+    first, second = _valid(record, before), _valid(record, after)
+    if not first or not second:
+        return None
+    return max(r.taken_at for r in second) - min(r.taken_at for r in first)
+
+
+def _setups(record: JobRecord, state: PartState | None) -> list[Setup]:
+    return list({reading.setup.id: reading.setup for reading in _valid(record, state)}.values())
+
+
+def _unlike(before: list[Setup], after: list[Setup]) -> list[str]:
+    """In which declared items the set-ups of the two sides differ, in words."""
+    if not before or not after:
+        return []
+    described = [[_declared(setup) for setup in side] for side in (before, after)]
+    return [
+        f"{name} ({', '.join(sorted(first))}, then {', '.join(sorted(second))})"
+        for name in described[0][0]
+        if (first := {d[name] for d in described[0]}) != (second := {d[name] for d in described[1]})
+    ]
+
+
+def _declared(setup: Setup) -> dict[str, str]:
+    return {
+        "entry radius": ENTRY_RADII[setup.entry_radius],
+        "throttle": THROTTLES[setup.throttle],
+        "blocked": setup.blocked or "nothing said",
+        "bench": str(setup.bench_id)[:8],
+    }
+
+
+def _setup_view(setup: Setup, bench: Bench) -> SetupView:
+    return SetupView(
+        setup.id,
+        setup.bench_id,
+        bench.name,
+        units.number_text(setup.depression_figure, 1),
+        setup.depression_unit,
+        setup.entry_radius,
+        ENTRY_RADII[setup.entry_radius],
+        setup.throttle,
+        THROTTLES[setup.throttle],
+        setup.blocked,
+        _air_words(setup),
+        setup.air_temperature_c,
+        setup.air_pressure_kpa,
+        setup.air_humidity_percent,
+    )
+
+
+def _air_words(setup: Setup) -> str | None:
+    if setup.air_temperature_c is None or setup.air_pressure_kpa is None:
+        return None
+    humidity = "" if setup.air_humidity_percent is None else f" · {setup.air_humidity_percent:.0f} %"
+    return f"{setup.air_temperature_c:.1f} °C · {setup.air_pressure_kpa:.1f} kPa{humidity}"
+
+
+def _label(unit: str) -> str:
+    return units.LABELS.get(unit, unit)

@@ -1,0 +1,142 @@
+"""What the figures of a bench sheet say, in shop words."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import timedelta
+
+from elvarn import units
+from elvarn.core.bench.balance import Balance
+from elvarn.core.bench.gain import BenchQuality, GainOverRunners, RunnerGain
+from elvarn.core.bench.reference import conversion_findings
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.finding import Grade
+from elvarn.service.margin import Sentence, Tone, from_finding, listed, sentence
+
+
+@dataclass(frozen=True)
+class BenchFacts:
+    """What the sentences rest on. Pairs are (before, after); flows are m³/s at the reference depression."""
+
+    runner_count: int
+    cut: bool
+    means: tuple[dict[int, float], dict[int, float]]
+    gains: GainOverRunners | None
+    balances: tuple[Balance | None, Balance | None]
+    quality: BenchQuality
+    bench: str | None
+    apart: timedelta | None
+    unlike: list[str]
+    depressions: list[float]
+    marked: dict[int, str]
+
+
+def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
+    """The sentences, the most important first and what to do last."""
+    said: list[Sentence] = []
+    if facts.gains is not None:
+        said += _about_gains(facts.gains, preset)
+    said += _about_balance(facts)
+    said += _about_trust(facts)
+    said.append(_next(facts))
+    return said
+
+
+def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sentence]:
+    mean = units.show_difference(gains.gain, "flow", preset)
+    width = units.show(gains.half_width, "flow", preset)
+    who = _runners([g.cylinder for g in gains.runners])
+    verb = "gained" if gains.gain >= 0 else "lost"
+    figure = f"[{mean.text.lstrip('+−')} {mean.unit}](gain-mean)"
+    average = " on average" if len(gains.runners) > 1 else ""
+    percent = units.percent_text(gains.fraction)
+    judged = "Real" if gains.real else "Too small to tell"
+    yield sentence(
+        f"{who} {verb} {figure}{average} ({percent}). {judged}: known to ±{width.text} {width.unit}.", Grade.COMPUTED
+    )
+    yield _which_are_real(gains.runners)
+
+
+def _which_are_real(runners: tuple[RunnerGain, ...]) -> Sentence:
+    unsure = [g for g in runners if not g.real]
+    if not unsure:
+        text = "Each runner's own change is real." if len(runners) > 1 else "This runner's change is real."
+        return sentence(text, Grade.COMPUTED)
+    linked = listed([f"[{g.cylinder}](rung-{g.cylinder})" for g in unsure])
+    refits = [g.refits for g in unsure]
+    way_on = " Refits alone would not tell."
+    if all(refits):
+        most = max(n for n in refits if n)
+        way_on = f" {_number(most)} set-ups on each side would tell."
+    return sentence(f"Runner {linked}: too small to tell.{way_on}", Grade.COMPUTED, "doubt")
+
+
+def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
+    before, after = facts.balances
+    latest = after or before
+    if latest is None:
+        return
+    when = "after" if after else "before"
+    out = ""
+    if latest.behind:
+        names = listed([f"[{n}](rung-{n})" for n in latest.behind])
+        out = f" Runner {names} {'is' if len(latest.behind) == 1 else 'are'} behind."
+    elif not latest.even:
+        out = f" Runner [{latest.weakest}](rung-{latest.weakest}) is the weakest."
+    was = f" It was {before.spread * 100:.1f} % before." if before and after else ""
+    tone: Tone = "plain" if latest.even else "doubt"
+    text = f"The runners spread [{latest.spread * 100:.1f} %](spread) {when}; up to 3 % is even.{was}{out}"
+    yield sentence(text, Grade.COMPUTED, tone)
+
+
+def _about_trust(facts: BenchFacts) -> Iterator[Sentence]:
+    if facts.unlike:
+        text = f"The set-ups before and after differ in {listed(facts.unlike)}: the gain holds both changes."
+        yield sentence(text, Grade.MEASURED, "doubt")
+    if facts.bench and not facts.quality.learned:
+        percent = facts.quality.repeatability * 100
+        yield sentence(f"{facts.bench} repeats within {percent:g} %: assumed until its own is learned.", Grade.RULE)
+    if facts.apart is not None and not facts.quality.same_session and facts.quality.session_shift > 0:
+        days = max(1, round(facts.apart / timedelta(days=1)))
+        text = (
+            f"Before and after are {days} day{'s' if days > 1 else ''} apart. "
+            f"A shift of the bench by {facts.quality.session_shift * 100:g} % is allowed for in the ±."
+        )
+        yield sentence(text, Grade.ESTIMATED, "doubt")
+    for depression in facts.depressions:
+        yield from map(from_finding, conversion_findings(depression, REFERENCE_DEPRESSION))
+    for cylinder, mark in facts.marked.items():
+        text = f"Runner [{cylinder}](rung-{cylinder}) was kept though {mark}."
+        if mark.startswith("above"):
+            text += " The bench's scale is off then; its ratios still hold."
+        yield sentence(text, Grade.MEASURED, "doubt")
+
+
+def _next(facts: BenchFacts) -> Sentence:
+    before, after = facts.means
+    side = after if facts.cut else before
+    missing = [n for n in range(1, facts.runner_count + 1) if n not in side]
+    if missing:
+        when = "after cutting" if facts.cut else "before cutting"
+        return sentence(f"Read runner [{missing[0]}](rung-{missing[0]}) {when}.", Grade.RULE, "next")
+    if not facts.cut:
+        return sentence("All runners are read before. Cut, then press A for the figures after.", Grade.RULE, "next")
+    balanced = facts.balances[1]
+    if balanced is not None and balanced.behind:
+        first = balanced.behind[0]
+        return sentence(
+            f"Work runner [{first}](rung-{first}) up to the others, or print the sheet.", Grade.RULE, "next"
+        )
+    return sentence("All runners are read. Press P for the sheet.", Grade.RULE, "next")
+
+
+def _runners(numbers: list[int]) -> str:
+    if len(numbers) == 1:
+        return f"Runner {numbers[0]}"
+    if numbers == list(range(numbers[0], numbers[-1] + 1)):
+        return f"Runners {numbers[0]} to {numbers[-1]}"
+    return f"Runners {listed([str(n) for n in numbers])}"
+
+
+def _number(count: int) -> str:
+    words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
+    return words[count].capitalize() if count < len(words) else str(count)

@@ -1,0 +1,111 @@
+"""Every calculation with its name, what it answers, and an example that runs."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from elvarn.service.calc import flows, gas, pulls
+from elvarn.service.calc.fields import Air, Fields
+
+
+@dataclass(frozen=True)
+class Calculation:
+    """A calculation: its input model, its function and an example of the input."""
+
+    name: str
+    answers: str
+    given: type[Fields]
+    result: type[Fields]
+    function: Callable[[Any], Fields]
+    example: dict[str, Any]
+
+
+PULL = {"engine_speed_rpm": [3000, 4000, 5000, 6000, 7000], "torque_n_m": [205, 224, 231, 222, 198]}
+PORTED = {"engine_speed_rpm": [3000, 4000, 5000, 6000, 7000], "torque_n_m": [201, 223, 235, 233, 214]}
+DAY = {"temperature_c": 18.5, "pressure_kpa": 99.2, "humidity_percent": 61}
+
+_ALL = (
+    Calculation(
+        "moist-air", "How dense is this air, and how fast is sound in it?", Air, gas.MoistAirOut, gas.moist_air, DAY
+    ),
+    Calculation(
+        "opening-ceiling",
+        "What is the most that this bore can pass, and is a reading above it?",
+        gas.OpeningIn,
+        gas.OpeningOut,
+        gas.opening_ceiling,
+        {"bore_mm": 42, "flow_cfm": 214},
+    ),
+    Calculation(
+        "orifice-plate",
+        "What flows through this plate? (ISO 5167-2)",
+        gas.PlateIn,
+        gas.PlateOut,
+        gas.orifice_plate,
+        {"pipe_diameter_mm": 100, "hole_diameter_mm": 50, "pressure_drop_kpa": 1.5},
+    ),
+    Calculation(
+        "flow-at-depression",
+        "What would this flow be at another depression?",
+        flows.DepressionIn,
+        flows.DepressionOut,
+        flows.flow_at_depression,
+        {"flow_cfm": 180, "measured_inh2o": 15, "stated_inh2o": 28},
+    ),
+    Calculation(
+        "gain",
+        "What was gained at each runner and over these runners, and which of it is real?",
+        flows.GainIn,
+        flows.GainOut,
+        flows.gain,
+        {"before_cfm": {"1": [201.6], "2": [199.1]}, "after_cfm": {"1": [215.2], "2": [213.0]}},
+    ),
+    Calculation(
+        "balance",
+        "How even are the runners, and who is behind?",
+        flows.BalanceIn,
+        flows.BalanceOut,
+        flows.runner_balance,
+        {"flows_cfm": {"1": 215.2, "2": 213.0, "3": 205.3, "4": 214.1}, "runner_count": 5},
+    ),
+    Calculation(
+        "repeatability",
+        "Within what does this bench repeat?",
+        flows.RepeatsIn,
+        flows.RepeatsOut,
+        flows.bench_repeatability,
+        {"groups_cfm": [[240.1, 240.9, 240.4], [251.2, 250.6, 251.5]]},
+    ),
+    Calculation(
+        "correction-factor",
+        "By what are power and torque multiplied in this weather?",
+        pulls.CorrectionIn,
+        pulls.CorrectionOut,
+        pulls.correction_factor,
+        {"standard": "sae_j1349", "air": DAY},
+    ),
+    Calculation(
+        "power-of-torque",
+        "What power is this torque at this speed?",
+        pulls.TorqueIn,
+        pulls.TorqueOut,
+        pulls.power_of_torque,
+        {"engine_speed_rpm": 6500, "torque_n_m": 222},
+    ),
+    Calculation(
+        "compare-pulls",
+        "What did this design gain over stock, where, and is it real?",
+        pulls.CompareIn,
+        pulls.CompareOut,
+        pulls.compare_pulls,
+        {"stock": PULL, "other": PORTED, "band_rpm": [4500, 7000]},
+    ),
+)
+
+CALCULATIONS = {calculation.name: calculation for calculation in _ALL}
+
+
+def run(name: str, given: dict[str, Any]) -> dict[str, Any]:
+    """Run a calculation on plain data. Raises KeyError for an unknown name, pydantic's and the core's errors."""
+    calculation = CALCULATIONS[name]
+    return calculation.function(calculation.given.model_validate(given)).model_dump(mode="json")

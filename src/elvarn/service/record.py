@@ -1,0 +1,161 @@
+"""Everything about one job, loaded once, and what can be told from it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.bench.reference import flow_at_depression
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.path.tree import ElementKind
+from elvarn.core.takein.progress import Progress, Standing, standing
+from elvarn.service.trees import runner_states
+from elvarn.service.writes import find
+from elvarn.store import queries
+from elvarn.store.models import (
+    Build,
+    BuildNode,
+    DimensionReading,
+    FlowReading,
+    Job,
+    Part,
+    PartState,
+    PullReading,
+    Step,
+)
+
+
+@dataclass(frozen=True)
+class JobRecord:
+    """A job with its parts, builds, readings and steps. The runners' part has a state before, once cut one after."""
+
+    job: Job
+    parts: Sequence[Part]
+    builds: Sequence[Build]
+    flows: Sequence[FlowReading]
+    pulls: Sequence[PullReading]
+    steps: Sequence[Step]
+    dimensions: Sequence[DimensionReading]
+    people: dict[UUID, str]
+
+    @property
+    def cylinder_count(self) -> int:
+        return self.builds[0].cylinder_count if self.builds else 0
+
+    @property
+    def latest_build(self) -> Build | None:
+        return self.builds[-1] if self.builds else None
+
+    @property
+    def stock_build(self) -> Build | None:
+        return next((build for build in self.builds if build.is_stock), None)
+
+    @property
+    def before_state(self) -> PartState | None:
+        found = runner_states(self.builds)
+        return self.state(found[0][1]) if found else None
+
+    @property
+    def after_state(self) -> PartState | None:
+        found = runner_states(self.builds)
+        return self.state(found[-1][1]) if found and found[-1][1] != found[0][1] else None
+
+    def state(self, identifier: UUID) -> PartState | None:
+        states = (state for part in self.parts for state in part.states)
+        return next((state for state in states if state.id == identifier), None)
+
+    def runner_readings(self, state: PartState | None, *, struck: bool = False) -> dict[int, list[FlowReading]]:
+        """Valid readings of each runner in a state, or with the struck ones."""
+        found: dict[int, list[FlowReading]] = {number: [] for number in range(1, self.cylinder_count + 1)}
+        for reading in self.flows:
+            wanted = state is not None and reading.part_state_id == state.id and reading.cylinder in found
+            if wanted and (struck or reading.strike is None):
+                found[reading.cylinder or 0].append(reading)
+        return found
+
+    def runner_flows(self, state: PartState | None) -> dict[int, list[float]]:
+        """Valid readings of each runner that was read, in m³/s at the reference depression."""
+        readings = self.runner_readings(state)
+        return {number: [at_reference(r) for r in rows] for number, rows in readings.items() if rows}
+
+    def element_flow(self, node: BuildNode) -> float | None:
+        """Mean of what was measured of an element at its state, in m³/s at the reference depression."""
+        kept = [
+            at_reference(r)
+            for r in self.flows
+            if r.strike is None
+            and r.part_state_id == node.part_state_id
+            and r.element_kind == node.element_kind
+            and r.cylinder == node.cylinder
+        ]
+        return sum(kept) / len(kept) if kept else None
+
+    def dimension(self, node: BuildNode, quantity: str) -> float | None:
+        """The last valid measurement of a dimension, in SI; where a cut left it alone, of the state before."""
+        state = node.part_state
+        if state is None:
+            return None
+        sequences = {s.id: s.sequence for part in self.parts for s in part.states if s.part_id == state.part_id}
+        fitting = [
+            d
+            for d in self.dimensions
+            if sequences.get(d.part_state_id, 99) <= state.sequence
+            and d.element_kind == node.element_kind
+            and d.quantity == quantity
+            and d.cylinder == (node.cylinder if node.element_kind == ElementKind.RUNNER else d.cylinder)
+        ]
+        fitting.sort(key=lambda d: (sequences[d.part_state_id], d.taken_at))
+        return fitting[-1].value_si if fitting else None
+
+    def valid_pulls(self, build: Build | None) -> list[PullReading]:
+        return [pull for pull in self.pulls if build and pull.build_id == build.id and pull.strike is None]
+
+    def progress(self) -> Progress:
+        stock = self.stock_build
+        others = [build for build in self.builds if not build.is_stock]
+        elements = [n for n in self.latest_build.nodes if n.element_kind] if self.latest_build else []
+        measured = [n for n in elements if self.dimension(n, "bore") is not None or self.element_flow(n) is not None]
+        fitting = [step for step in self.steps if step.rail_step == "fit"]
+        after = self.after_state
+        return Progress(
+            runners=self.cylinder_count,
+            before=len(self.runner_flows(self.before_state)),
+            after=len(self.runner_flows(after)),
+            cut=after is not None,
+            stage=after.stage if after else None,
+            stock_pulls=len(self.valid_pulls(stock)),
+            other_pulls=sum(len(self.valid_pulls(build)) for build in others),
+            fit_steps=len(fitting),
+            fit_done=sum(step.state == "done" for step in fitting),
+            elements=len(elements),
+            elements_measured=len(measured),
+            handed_over=self.job.closed_at is not None,
+        )
+
+    def standing(self) -> Standing:
+        return standing(self.job.kind.rail, self.progress())
+
+
+def load_job(session: Session, identifier: UUID) -> JobRecord:
+    """A job with all that belongs to it. Raises NotFound."""
+    job = find(session, Job, identifier, "job")
+    parts = queries.parts_of(session, identifier)
+    builds = queries.builds_of(session, identifier)
+    states = {state.id for part in parts for state in part.states}
+    states |= {node.part_state_id for build in builds for node in build.nodes if node.part_state_id}
+    return JobRecord(
+        job,
+        parts,
+        builds,
+        queries.flow_readings_of(session, identifier),
+        queries.pulls_of(session, identifier),
+        queries.steps_of(session, identifier),
+        queries.dimensions_of(session, list(states)),
+        queries.names_of_people(session),
+    )
+
+
+def at_reference(reading: FlowReading) -> float:
+    """A flow reading in m³/s at the reference depression."""
+    return flow_at_depression(reading.flow_m3_s, reading.setup.depression_pa, REFERENCE_DEPRESSION)

@@ -1,0 +1,121 @@
+"""Steps of the work: what is to be done, who did it, how long it took."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn.service.cautions import CAUTIONS
+from elvarn.service.errors import Invalid
+from elvarn.service.writes import edit, find, write_once
+from elvarn.store import queries
+from elvarn.store.models import RAIL, Job, Step
+
+
+@dataclass(frozen=True)
+class StepView:
+    id: UUID
+    version: int
+    rail_step: str
+    position: int
+    title: str
+    state: str
+    minutes: float | None
+    result: str | None
+    done_at: datetime | None
+    done_by: str | None
+
+
+@dataclass(frozen=True)
+class StepSheet:
+    """The steps of one part of the rail, and the cautions for it."""
+
+    steps: list[StepView]
+    minutes: float
+    cautions: list[str]
+
+
+@dataclass(frozen=True)
+class NewStep:
+    person_id: UUID
+    job_id: UUID
+    rail_step: str
+    title: str
+
+
+@dataclass(frozen=True)
+class StepEdit:
+    """A step done, waiting or open again, on the version that was seen."""
+
+    version: int
+    person_id: UUID
+    state: str
+    minutes: float | None = None
+    result: str | None = None
+
+
+def step_sheet(session: Session, job_id: UUID, rail_step: str) -> StepSheet:
+    """What is to be done at one step of the rail, with its cautions."""
+    find(session, Job, job_id, "job")
+    people = queries.names_of_people(session)
+    steps = [_view(step, people) for step in queries.steps_of(session, job_id) if step.rail_step == rail_step]
+    return StepSheet(steps, sum(step.minutes or 0 for step in steps), CAUTIONS.get(rail_step, []))
+
+
+def add_step(session: Session, identifier: UUID, new: NewStep) -> StepView:
+    """Something to be done."""
+    if new.rail_step not in RAIL:
+        raise Invalid(f"'{new.rail_step}' is no step of the work.", path="rail_step")
+    if not new.title.strip():
+        raise Invalid("The step is empty. Type what is to be done.", path="title")
+
+    def make(digest: str) -> Step:
+        earlier = [s.position for s in queries.steps_of(session, new.job_id) if s.rail_step == new.rail_step]
+        return Step(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            job_id=new.job_id,
+            rail_step=new.rail_step,
+            position=max(earlier, default=0) + 1,
+            title=new.title.strip(),
+            state="open",
+        )
+
+    return _view(write_once(session, Step, identifier, new, make), queries.names_of_people(session))
+
+
+def edit_step(session: Session, identifier: UUID, change: StepEdit) -> StepView:
+    """Mark a step done, waiting or open. Raises Stale where somebody else changed it meanwhile."""
+    step = find(session, Step, identifier, "step")
+    if change.state not in ("open", "waiting", "done"):
+        raise Invalid(f"'{change.state}' is no state: open, waiting or done.", path="state")
+    if change.minutes is not None and not 0 <= change.minutes <= 10_000:
+        raise Invalid(f"{change.minutes:g} minutes can't be.", path="minutes")
+    done = change.state == "done"
+    changes = {
+        "state": change.state,
+        "minutes": change.minutes,
+        "result": change.result,
+        "done_at": datetime.now(UTC) if done else None,
+        "done_by_id": change.person_id if done else None,
+    }
+    edit(step, change.version, changes, "step")
+    session.flush()
+    return _view(step, queries.names_of_people(session))
+
+
+def _view(step: Step, people: dict[UUID, str]) -> StepView:
+    return StepView(
+        step.id,
+        step.version,
+        step.rail_step,
+        step.position,
+        step.title,
+        step.state,
+        step.minutes,
+        step.result,
+        step.done_at,
+        people.get(step.done_by_id) if step.done_by_id else None,
+    )
