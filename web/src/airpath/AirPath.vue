@@ -1,0 +1,283 @@
+<script setup lang="ts">
+/**
+ * The air path as a half-section to scale. What was measured carries its figure; what was not is hatched, with the
+ * most that its bore can pass in italics.
+ */
+import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue'
+import { useLit } from '@/shared/lit'
+import { boreOf, layOut, scaleBar, walls, type PathElement, type PathNode, type Shape } from './layout'
+
+const props = withDefaults(
+  defineProps<{
+    tree: PathNode
+    /** A slim band on working screens, large on the job's home, a miniature on the board. */
+    size?: 'band' | 'large' | 'mini'
+    height: number
+    active?: number
+    selected?: string
+    label: string
+  }>(),
+  { size: 'band' },
+)
+const emit = defineEmits<{ select: [element: PathElement] }>()
+
+const box = ref<HTMLElement>()
+const width = ref(900)
+const hatch = useId()
+const lit = useLit()
+const observer = new ResizeObserver(
+  ([entry]) => (width.value = Math.max(120, entry?.contentRect.width ?? 900)),
+)
+onMounted(() => box.value && observer.observe(box.value))
+onBeforeUnmount(() => observer.disconnect())
+
+const large = computed(() => props.size === 'large')
+const mini = computed(() => props.size === 'mini')
+const drawing = computed(() =>
+  layOut(props.tree, {
+    width: width.value,
+    height: props.height,
+    left: mini.value ? 2 : 14,
+    right: mini.value ? 3 : 96,
+    top: mini.value ? 3 : large.value ? 48 : 30,
+    bottom: mini.value ? 3 : large.value ? 76 : 28,
+    rowPitch: mini.value ? 0 : large.value ? 34 : 22,
+  }),
+)
+const shapes = computed(() =>
+  drawing.value.shapes.map((s) => ({ ...s, key: s.element.node_id, d: walls(s, s.boreIn, s.boreOut) })),
+)
+const bar = computed(() => scaleBar(drawing.value.pxPerMm, width.value))
+const links = computed(() => drawing.value.links.map((l) => walls(l, l.bore, l.bore)))
+const ports = computed(() => shapes.value.filter((s) => s.port))
+const axisEnd = computed(() => Math.min(...shapes.value.filter((s) => s.port).map((s) => s.x0), width.value))
+const axisY = computed(() => shapes.value.find((s) => !s.port)?.yOut ?? props.height / 2)
+
+/** Labels of the first row, moved a line down where they would touch the one before. */
+const labels = computed(() => {
+  const ends = [-1, -1]
+  return shapes.value
+    .filter((s) => !s.port && s.row === 0)
+    .map((s) => {
+      const x = (s.x0 + s.x1) / 2
+      const half = s.element.label.length * 3.6
+      const line = x - half > (ends[0] ?? -1) ? 0 : 1
+      ends[line] = x + half + 6
+      return { s, x, line }
+    })
+})
+const labelBase = computed(() => (large.value ? props.height - 54 : props.height - 9))
+const figureBase = computed(() => (large.value ? 26 : 17))
+
+function tone(s: Shape): string {
+  if (s.element.cylinder != null && s.element.cylinder === props.active) return 'active'
+  if (props.selected && s.element.node_id === props.selected) return 'active'
+  if (lit.value === `rung-${s.element.cylinder}`) return 'active'
+  return s.element.cut ? 'cut' : 'as-is'
+}
+
+function figureOf(e: PathElement): { text: string; guess: boolean } | undefined {
+  if (e.flow) return { text: e.flow.text, guess: false }
+  return e.ceiling ? { text: `≤ ${e.ceiling.text}`, guess: true } : undefined
+}
+
+const pleats = (s: Shape): string => {
+  const n = Math.max(4, Math.round((s.x1 - s.x0) / 7))
+  const step = ((s.x1 - s.x0) * 0.7) / n
+  const from = s.x0 + (s.x1 - s.x0) * 0.15
+  return Array.from(
+    { length: n + 1 },
+    (_, i) => `${i ? 'L' : 'M'}${from + i * step},${s.yIn + (i % 2 ? 1 : -1) * s.boreIn * 0.4}`,
+  ).join('')
+}
+</script>
+
+<template>
+  <div ref="box" class="air-path" :class="size">
+    <svg :viewBox="`0 0 ${width} ${height}`" :width="width" :height="height" role="group" :aria-label="label">
+      <defs>
+        <pattern :id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1="0" y1="0" x2="0" y2="7" class="hatch" />
+        </pattern>
+      </defs>
+      <line v-if="!mini" class="axis" x1="4" :y1="axisY" :x2="axisEnd" :y2="axisY" />
+      <g v-for="(l, i) in links" :key="i" class="element as-is">
+        <path :d="l.upper" class="wall" />
+        <path :d="l.lower" class="wall" />
+      </g>
+      <g
+        v-for="s in shapes"
+        :key="s.key"
+        class="element"
+        :class="[tone(s), { assumed: s.assumed, chosen: large }]"
+        :tabindex="large ? 0 : undefined"
+        :role="large ? 'button' : undefined"
+        :aria-label="
+          large
+            ? `${s.element.label}, ${s.assumed ? 'not measured' : `bore ${boreOf(s.element)} mm`}`
+            : undefined
+        "
+        @click="large && emit('select', s.element)"
+        @keydown.enter.stop="large && emit('select', s.element)"
+        @keydown.space.prevent="large && emit('select', s.element)"
+      >
+        <path :d="s.d.body" :fill="s.assumed ? `url(#${hatch})` : 'transparent'" class="body" />
+        <path :d="s.d.upper" class="wall" />
+        <path :d="s.d.lower" class="wall" />
+        <template v-if="s.element.kind !== 'runner'">
+          <path class="wall" :d="`M${s.x0},${s.yIn - s.boreIn / 2}v${s.boreIn}`" opacity="0.35" />
+          <path class="wall" :d="`M${s.x1},${s.yOut - s.boreOut / 2}v${s.boreOut}`" opacity="0.35" />
+        </template>
+        <path v-if="s.element.kind === 'filter' && !mini" :d="pleats(s)" class="inner" />
+        <path
+          v-if="s.element.kind === 'meter' && !mini"
+          class="inner dots"
+          :d="`M${(s.x0 + s.x1) / 2},${s.yIn - s.boreIn / 2}v${s.boreIn}`"
+        />
+        <g v-if="s.element.kind === 'throttle' && !mini" class="blade">
+          <line :x1="s.x0 + (s.x1 - s.x0) * 0.2" :x2="s.x0 + (s.x1 - s.x0) * 0.8" :y1="s.yIn" :y2="s.yIn" />
+          <circle :cx="(s.x0 + s.x1) / 2" :cy="s.yIn" r="3" />
+          <path
+            :d="`M${s.x0},${s.yIn - s.boreIn / 2 - 4}v${s.boreIn + 8}M${s.x1},${s.yIn - s.boreIn / 2 - 4}v${s.boreIn + 8}`"
+          />
+        </g>
+      </g>
+      <template v-if="!mini">
+        <g v-for="{ s, x, line } in labels" :key="s.element.node_id">
+          <text :x="x" :y="labelBase + line * (large ? 0 : 0)" class="label" text-anchor="middle">
+            {{ line ? '' : s.element.label }}
+          </text>
+          <text v-if="large && !line" :x="x" :y="labelBase + 18" class="label mono" text-anchor="middle">
+            {{ s.assumed ? 'not measured' : `${boreOf(s.element)} mm` }}
+          </text>
+          <text
+            v-if="figureOf(s.element) && !line"
+            :x="x"
+            :y="figureBase"
+            class="figure"
+            :class="{ guess: figureOf(s.element)?.guess }"
+            text-anchor="middle"
+          >
+            {{ figureOf(s.element)?.text }}
+          </text>
+        </g>
+        <g v-for="p in ports" :key="p.element.node_id" :class="tone(p)" class="port">
+          <line
+            :x1="p.x1"
+            :x2="p.x1"
+            :y1="p.yOut - Math.max(7, p.boreOut / 2)"
+            :y2="p.yOut + Math.max(7, p.boreOut / 2)"
+          />
+          <text :x="p.x1 + 9" :y="p.yOut + 5" class="number">{{ p.element.cylinder }}</text>
+          <text :x="p.x1 + 30" :y="p.yOut + 5" class="figure" :class="{ guess: figureOf(p.element)?.guess }">
+            {{ figureOf(p.element)?.text ?? '–' }}
+          </text>
+        </g>
+        <g v-if="large" class="scale" :transform="`translate(14 ${height - 12})`">
+          <path :d="`M0,-4v8M0,0h${bar.px}M${bar.px},-4v8`" />
+          <text :x="bar.px + 8" y="4" class="label">
+            {{ bar.mm }} mm · bores and lengths to scale, runners straightened
+          </text>
+        </g>
+      </template>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.air-path {
+  min-width: 0;
+  overflow: hidden;
+}
+svg {
+  display: block;
+}
+.axis {
+  stroke: var(--hair);
+  stroke-dasharray: 14 4 3 4;
+}
+.hatch {
+  stroke: var(--hair);
+  stroke-width: 1.4;
+}
+.wall {
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 1.7;
+}
+.mini .wall {
+  stroke-width: 1.1;
+}
+.body {
+  stroke: none;
+}
+.as-is {
+  color: var(--ink);
+}
+.cut {
+  color: var(--cut);
+}
+.active {
+  color: var(--dye);
+}
+.active .wall {
+  stroke-width: 2.4;
+}
+.assumed .wall {
+  stroke-dasharray: 5 4;
+  color: var(--quiet);
+}
+.inner {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-width: 1;
+}
+.dots {
+  stroke-dasharray: 2 3;
+}
+.blade line,
+.blade path {
+  stroke: currentColor;
+  stroke-width: 2.2;
+}
+.blade circle {
+  fill: var(--ground);
+  stroke: currentColor;
+  stroke-width: 1.6;
+}
+.label {
+  font: 500 14px var(--narrow);
+  fill: var(--quiet);
+}
+.label.mono {
+  font: 500 13px var(--mono);
+}
+.figure {
+  font: 500 15px var(--mono);
+  fill: currentColor;
+}
+.figure.guess {
+  font-style: italic;
+  fill: var(--quiet);
+}
+.number {
+  font: 600 15px var(--sans);
+  fill: var(--ink);
+}
+.port line {
+  stroke: var(--ink);
+  stroke-width: 2.6;
+}
+.scale path {
+  stroke: var(--quiet);
+  fill: none;
+}
+.chosen {
+  cursor: pointer;
+  outline-offset: 3px;
+}
+.chosen:hover .body,
+.chosen:focus-visible .body {
+  fill: var(--dye-wash);
+}
+</style>

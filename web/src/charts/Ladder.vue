@@ -1,0 +1,336 @@
+<script setup lang="ts">
+/** The runner ladder: a rung for each runner, before open, after filled, the gain beside, the allowed spread as a band. */
+import { scaleLinear } from 'd3-scale'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useLit } from '@/shared/lit'
+
+type Rung = Schemas['Rung']
+
+const props = defineProps<{
+  rungs: Rung[]
+  mean: Schemas['MeanView']
+  band: number[] | null | undefined
+  unit: string
+  active: number
+  /** What is being typed for the active rung, where it is a figure in the ladder's unit. */
+  live: number | undefined
+  /** What waits to be sent or to be answered, by cylinder. */
+  waiting: Map<number, string>
+  beforeWords: string
+  afterWords: string
+}>()
+const emit = defineEmits<{ choose: [cylinder: number] }>()
+const lit = useLit()
+const track = ref<HTMLElement>()
+const width = ref(400)
+const observer = new ResizeObserver(([entry]) => (width.value = entry?.contentRect.width ?? 400))
+onMounted(() => track.value && observer.observe(track.value))
+onBeforeUnmount(() => observer.disconnect())
+
+const figures = computed(() =>
+  props.rungs.flatMap((r) => [r.before.mean?.value, r.after.mean?.value]).filter((v) => v != null),
+)
+const span = computed((): [number, number] => {
+  const all = [...figures.value, ...(props.band ?? []), ...(props.live === undefined ? [] : [props.live])]
+  if (!all.length) return [0, 1]
+  const [low, high] = [Math.min(...all), Math.max(...all)]
+  const room = Math.max((high - low) * 0.2, high * 0.02)
+  return [low - room, high + room]
+})
+const x = computed(() => scaleLinear(span.value, [56, Math.max(120, width.value - 56)]))
+const ticks = computed(() =>
+  figures.value.length ? x.value.ticks(Math.max(2, Math.floor(width.value / 95))) : [],
+)
+const bandBox = computed(() => {
+  if (!props.band) return undefined
+  const [a, b] = [x.value(props.band[0] ?? 0), x.value(props.band[1] ?? 0)]
+  return { left: `${a}px`, width: `${b - a}px` }
+})
+
+function isLit(r: Rung): boolean {
+  return lit.value === `rung-${r.cylinder}` || lit.value === 'spread'
+}
+const side = (value: number, other: number | undefined) =>
+  other === undefined || value <= other ? 'left' : 'right'
+</script>
+
+<template>
+  <div class="ladder" role="list" :aria-label="`Runners, ${unit}`">
+    <div ref="track" class="measure" aria-hidden="true" />
+    <div v-if="bandBox" class="band-row" aria-hidden="true">
+      <span :style="bandBox" class="band-word"><span>even: 3 % apart</span></span>
+    </div>
+    <button
+      v-for="r in rungs"
+      :key="r.cylinder"
+      type="button"
+      tabindex="-1"
+      role="listitem"
+      class="rung"
+      :class="{ active: r.cylinder === active, lit: isLit(r) }"
+      :data-rung="r.cylinder"
+      @click="emit('choose', r.cylinder)"
+    >
+      <span class="number">
+        {{ r.cylinder }}<small v-if="r.bank">bank {{ r.bank }}</small>
+      </span>
+      <span class="track">
+        <span v-for="t in ticks" :key="t" class="tick" :style="{ left: `${x(t)}px` }" />
+        <span v-if="bandBox" class="band" :style="bandBox" />
+        <template v-if="r.before.mean && r.after.mean">
+          <span
+            class="rise"
+            :style="{
+              left: `${Math.min(x(r.before.mean.value), x(r.after.mean.value))}px`,
+              width: `${Math.abs(x(r.after.mean.value) - x(r.before.mean.value))}px`,
+            }"
+          />
+        </template>
+        <template v-if="r.before.mean">
+          <span class="mark open" :style="{ left: `${x(r.before.mean.value)}px` }" />
+          <span
+            class="figure"
+            :class="side(r.before.mean.value, r.after.mean?.value)"
+            :style="{ left: `${x(r.before.mean.value)}px` }"
+          >
+            {{ r.before.mean.text }}
+          </span>
+        </template>
+        <template v-if="r.after.mean">
+          <span class="mark filled" :style="{ left: `${x(r.after.mean.value)}px` }" />
+          <span
+            class="figure after"
+            :class="r.before.mean && r.after.mean.value < r.before.mean.value ? 'left' : 'right'"
+            :style="{ left: `${x(r.after.mean.value)}px` }"
+          >
+            {{ r.after.mean.text }}
+          </span>
+        </template>
+        <span
+          v-if="r.cylinder === active && live !== undefined"
+          class="mark live"
+          :style="{ left: `${x(live)}px` }"
+        />
+        <span v-if="!r.before.mean && !r.after.mean && !waiting.get(r.cylinder)" class="nothing"
+          >not read</span
+        >
+      </span>
+      <span class="gain">
+        <template v-if="waiting.get(r.cylinder)"
+          ><em class="doubt">{{ waiting.get(r.cylinder) }}</em></template
+        >
+        <template v-else-if="r.gain">
+          <b class="mono">{{ r.gain.gain.text }}</b>
+          <small>{{ r.gain.percent }} · {{ r.gain.words }}</small>
+        </template>
+        <small v-if="r.behind" class="doubt behind">behind</small>
+      </span>
+    </button>
+    <div class="axis" aria-hidden="true">
+      <span v-for="t in ticks" :key="t" class="mono" :style="{ left: `${x(t)}px` }">{{ t }}</span>
+      <span class="unit">{{ unit }}</span>
+    </div>
+    <div class="sum" :class="{ lit: lit === 'gain-mean' }">
+      <span class="legend"><i class="mark open still" /> {{ beforeWords }}</span>
+      <span v-if="afterWords" class="legend"><i class="mark filled still" /> {{ afterWords }}</span>
+      <span class="space" />
+      <template v-if="mean.gain">
+        <span class="quiet">mean</span>
+        <b class="mono">{{ mean.gain.gain.text }} {{ unit }}</b>
+        <span>{{ mean.gain.percent }}</span>
+        <span class="quiet">±{{ mean.gain.half_width.text }} · {{ mean.gain.words }}</span>
+      </template>
+      <template v-else-if="mean.before"
+        ><span class="quiet">mean</span> <b class="mono">{{ mean.before.text }} {{ unit }}</b>
+        <span v-if="mean.spread_before" class="quiet">spread {{ mean.spread_before }}</span></template
+      >
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.ladder {
+  display: grid;
+  grid-auto-rows: minmax(0, auto);
+  align-content: start;
+  position: relative;
+}
+.measure {
+  margin: 0 128px 0 58px;
+  height: 0;
+}
+.band-row {
+  position: relative;
+  height: 19px;
+  margin: 0 128px 0 58px;
+}
+.band-word {
+  position: absolute;
+  display: flex;
+  justify-content: center;
+  font: 500 14px var(--narrow);
+  color: var(--cut);
+  white-space: nowrap;
+}
+.band-word > span {
+  flex: none;
+}
+.rung {
+  display: grid;
+  grid-template-columns: 58px minmax(0, 1fr) 128px;
+  align-items: center;
+  height: var(--rung, 72px);
+  padding: 0;
+  border: 0;
+  border-left: 4px solid transparent;
+  margin-left: -4px;
+  background: none;
+  cursor: pointer;
+  text-align: left;
+}
+.rung.active {
+  background: var(--dye-wash);
+  border-color: var(--dye);
+}
+.rung.lit {
+  background: var(--cut-wash);
+}
+.number {
+  padding-left: 18px;
+  font: 600 26px var(--sans);
+}
+.number small {
+  display: block;
+  font: 500 12px var(--narrow);
+  color: var(--quiet);
+}
+.active .number {
+  color: var(--dye);
+}
+.track {
+  position: relative;
+  height: 100%;
+}
+.tick {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 1px solid var(--faint);
+}
+.band {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  background: var(--cut-wash);
+}
+.rise {
+  position: absolute;
+  top: calc(50% - 1.5px);
+  height: 3px;
+  background: var(--cut);
+}
+.mark {
+  position: absolute;
+  top: calc(50% - 8px);
+  width: 16px;
+  height: 16px;
+  margin-left: -8px;
+  border: 2px solid var(--ink);
+  border-radius: 50%;
+  background: var(--ground);
+}
+.mark.filled {
+  border-color: var(--cut);
+  background: var(--cut);
+}
+.mark.live {
+  border: 2px solid var(--dye);
+  border-radius: 0;
+  transform: rotate(45deg) scale(0.8);
+}
+.mark.still {
+  position: static;
+  display: inline-block;
+  width: 13px;
+  height: 13px;
+  margin: 0 3px 0 0;
+  vertical-align: -1px;
+}
+.figure {
+  position: absolute;
+  top: calc(50% - 11px);
+  font: 500 15px/22px var(--mono);
+}
+.figure.left {
+  transform: translateX(calc(-100% - 13px));
+}
+.figure.right {
+  transform: translateX(13px);
+}
+.figure.after {
+  font-weight: 600;
+  color: var(--cut);
+}
+.nothing {
+  position: absolute;
+  left: 56px;
+  top: calc(50% - 11px);
+  color: var(--quiet);
+  font: 500 15px/22px var(--narrow);
+}
+.gain {
+  display: grid;
+  justify-items: end;
+  padding-right: 8px;
+  line-height: 1.15;
+  text-align: right;
+}
+.gain b {
+  font-size: 20px;
+  font-weight: 600;
+}
+.gain small {
+  font: 500 13px/1.15 var(--narrow);
+  color: var(--quiet);
+}
+.gain .behind {
+  color: var(--doubt);
+  font-weight: 600;
+}
+.axis {
+  position: relative;
+  height: 24px;
+  margin: 0 128px 0 58px;
+  color: var(--quiet);
+  font-size: 14px;
+}
+.axis span {
+  position: absolute;
+  transform: translateX(-50%);
+}
+.axis .unit {
+  right: -60px;
+  font: 500 14px var(--narrow);
+}
+.sum {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  align-items: baseline;
+  padding: 8px 8px 8px 18px;
+  border-top: 1px solid var(--hair);
+}
+.sum b {
+  font-size: 18px;
+}
+.sum.lit {
+  background: var(--cut-wash);
+}
+.legend {
+  font: 500 14px var(--narrow);
+}
+.space {
+  flex: 1;
+}
+</style>

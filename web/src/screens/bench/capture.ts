@@ -1,0 +1,136 @@
+/** Capturing on the bench: what is typed becomes a queued write; questions come back to their rung. */
+import { computed, ref, type ComputedRef, type ShallowRef } from 'vue'
+import { newId, now, type Schemas } from '@/api/client'
+import { answer, send, useOutbox, withdraw, type Write } from '@/api/outbox'
+import { useSession } from '@/shared/session'
+
+type Sheet = Schemas['BenchSheet']
+export type Side = 'before' | 'after'
+
+export interface SetupForm {
+  bench_id: string
+  depression: string
+  depression_unit: string
+  entry_radius: string
+  throttle: string
+  blocked: string
+  air_temperature_c: number | null
+  air_pressure_kpa: number | null
+  air_humidity_percent: number | null
+}
+
+export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) {
+  const { personId, shop, loadShop } = useSession()
+  const { writes } = useOutbox()
+  const side = ref<Side>('before')
+  const active = ref(1)
+  /** Ids made here before the server has told of them. */
+  const made = ref<{ setup?: string; after?: string; bench?: string }>({})
+
+  const stateId = computed(() =>
+    side.value === 'before'
+      ? sheet.value?.before_state_id
+      : (sheet.value?.after_state_id ?? made.value.after),
+  )
+  const about = (cylinder: number) => `${jobId}/${stateId.value}/${cylinder}`
+  const writeOf = (cylinder: number): Write | undefined =>
+    writes.value.find((w) => w.about === about(cylinder))
+  const problem: ComputedRef<Write | undefined> = computed(() => {
+    const write = writeOf(active.value)
+    return write?.problem ? write : undefined
+  })
+  const waiting = computed(() => {
+    const found = new Map<number, string>()
+    for (const rung of sheet.value?.rungs ?? []) {
+      const write = writeOf(rung.cylinder)
+      if (write) found.set(rung.cylinder, `${String(write.body['typed'])} ${write.problem ? '?' : 'waiting'}`)
+    }
+    return found
+  })
+
+  const isRead = (cylinder: number): boolean => {
+    const rung = sheet.value?.rungs.find((r) => r.cylinder === cylinder)
+    return !!rung?.[side.value].mean || writeOf(cylinder) !== undefined
+  }
+
+  /** The next rung without a figure, round the ladder; the next one where all are read. */
+  function next(from: number): number {
+    const count = sheet.value?.rungs.length ?? 1
+    const order = Array.from({ length: count }, (_, i) => ((from + i) % count) + 1)
+    return order.find((cylinder) => !isRead(cylinder)) ?? Math.min(from + 1, count)
+  }
+
+  async function ensureBench(): Promise<string> {
+    const known = sheet.value?.setup?.bench_id ?? shop.value?.benches[0]?.id ?? made.value.bench
+    if (known) return known
+    const id = newId()
+    made.value = { ...made.value, bench: id }
+    await send(`/api/benches/${id}`, { name: 'Bench 1' }, jobId)
+    void loadShop()
+    return id
+  }
+
+  async function keepSetup(form: Partial<SetupForm>): Promise<string> {
+    const id = newId()
+    const old = sheet.value?.setup
+    const bench_id = form.bench_id || (await ensureBench())
+    const body = {
+      person_id: personId.value,
+      job_id: jobId,
+      depression: old?.depression ?? '28',
+      depression_unit: old?.depression_unit ?? 'inH2O',
+      entry_radius: old?.entry_radius ?? 'none',
+      throttle: old?.throttle ?? 'off',
+      blocked: old?.blocked ?? '',
+      air_temperature_c: old?.air_temperature_c ?? null,
+      air_pressure_kpa: old?.air_pressure_kpa ?? null,
+      air_humidity_percent: old?.air_humidity_percent ?? null,
+      ...form,
+      bench_id,
+    }
+    made.value = { ...made.value, setup: id }
+    await send(`/api/setups/${id}`, body, `${jobId}/setup`)
+    return id
+  }
+
+  /** Queue a figure for a rung. */
+  async function keep(cylinder: number, typed: string): Promise<void> {
+    const state = stateId.value
+    if (!state || !sheet.value) return
+    const unit = sheet.value.unit_code
+    const key = about(cylinder)
+    const setup_id = made.value.setup ?? sheet.value.setup?.id ?? (await keepSetup({}))
+    const body = {
+      person_id: personId.value,
+      job_id: jobId,
+      setup_id,
+      part_state_id: state,
+      cylinder,
+      typed,
+      taken_at: now(),
+      default_unit: unit,
+    }
+    await send(`/api/flow-readings/${newId()}`, body, key)
+  }
+
+  async function strike(readingId: string, reason: string): Promise<void> {
+    const body = { person_id: personId.value, reason, struck_at: now() }
+    await send(`/api/strikes/${readingId}`, body, `${jobId}/strike`)
+  }
+
+  /** Note the cut: the part's next state, on which the figures after are taken. */
+  async function cut(stage: number | null): Promise<void> {
+    if (!sheet.value?.part_id) return
+    const id = newId()
+    made.value = { ...made.value, after: id }
+    side.value = 'after'
+    active.value = 1
+    await send(
+      `/api/states/${id}`,
+      { person_id: personId.value, part_id: sheet.value.part_id, stage },
+      `${jobId}/cut`,
+    )
+  }
+
+  return { side, active, stateId, problem, waiting, next, keep, keepSetup, strike, cut, answer, withdraw }
+}

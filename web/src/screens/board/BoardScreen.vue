@@ -1,0 +1,179 @@
+<script setup lang="ts">
+/** The shop board: the jobs by the step they stand at, each with its air path in small, and what is next. */
+import Button from 'primevue/button'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import AirPath from '@/airpath/AirPath.vue'
+import { get, type Schemas } from '@/api/client'
+import KeyCap from '@/shared/KeyCap.vue'
+import { useKeys } from '@/shared/keys'
+import { useSession } from '@/shared/session'
+import ShopMark from '@/shared/ShopMark.vue'
+import { day } from '@/shared/words'
+
+const { units } = useSession()
+const router = useRouter()
+const board = shallowRef<Schemas['Board']>()
+const failure = ref('')
+const columns = computed(() => board.value?.columns ?? [])
+
+async function load(): Promise<void> {
+  try {
+    board.value = await get(`/api/board?units=${units.value}`)
+  } catch {
+    failure.value = 'Elvarn does not answer. Is it running?'
+  }
+}
+
+function move(by: number): void {
+  const rows = [...document.querySelectorAll<HTMLElement>('.job')]
+  const at = rows.findIndex((row) => row === document.activeElement)
+  rows[at < 0 ? 0 : Math.min(rows.length - 1, Math.max(0, at + by))]?.focus()
+}
+
+useKeys([
+  { key: 'n', says: 'new job', run: () => void router.push('/new') },
+  { key: 'ArrowDown', says: 'next job (Enter opens it)', run: () => move(1) },
+  { key: 'ArrowUp', says: 'job before', run: () => move(-1) },
+])
+onMounted(() => {
+  document.title = 'Shop board · Elvarn'
+  void load()
+})
+watch(units, load)
+
+const late = (due: string | null | undefined) =>
+  due != null && new Date(due) < new Date(new Date().toDateString())
+</script>
+
+<template>
+  <div class="board">
+    <header>
+      <h1>Shop board</h1>
+      <span v-if="board" class="quiet narrow"
+        >{{ board.count }} {{ board.count === 1 ? 'job' : 'jobs' }} open</span
+      >
+      <span class="space" />
+      <ShopMark />
+      <Button as="router-link" to="/new">New job <KeyCap k="N" /></Button>
+    </header>
+    <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
+    <main v-if="board?.count">
+      <section v-for="c in columns" :key="c.step" :class="{ empty: !c.jobs.length }" :aria-label="c.label">
+        <h2>{{ c.label }}</h2>
+        <div class="jobs">
+          <RouterLink v-for="j in c.jobs" :key="j.id" :to="`/jobs/${j.id}/${j.step}`" class="job">
+            <AirPath
+              v-if="j.path"
+              :tree="j.path"
+              size="mini"
+              :height="74"
+              :label="`Air path of ${j.title}`"
+            />
+            <div class="words">
+              <strong>{{ j.title }}</strong>
+              <span class="quiet narrow">{{ [j.kind, j.customer].filter(Boolean).join(' · ') }}</span>
+            </div>
+            <div class="next">
+              <span>{{ j.next }}</span>
+              <span v-if="j.gain" class="mono gain">{{ j.gain }}</span>
+            </div>
+            <span class="due narrow" :class="{ doubt: late(j.due_on) }">
+              <template v-if="j.due_on"
+                >{{ late(j.due_on) ? 'was due' : 'due' }} {{ day(j.due_on) }}</template
+              >
+            </span>
+          </RouterLink>
+        </div>
+      </section>
+    </main>
+    <main v-else-if="board" class="nothing">
+      <h2>No job is open.</h2>
+      <p>
+        When a box comes in, press <KeyCap k="N" />: what it is, for whom, how many runners. The first figure
+        can be typed right after.
+      </p>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.board {
+  min-height: 100%;
+  padding: 0 28px 28px;
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px 16px;
+  padding: 14px 0 12px;
+  border-bottom: 1px solid var(--hair);
+}
+.space {
+  flex: 1;
+}
+section {
+  display: grid;
+  grid-template-columns: 130px minmax(0, 1fr);
+  border-bottom: 1px solid var(--hair);
+}
+section h2 {
+  padding: 22px 0;
+  border-right: 3px solid var(--dye);
+}
+section.empty h2 {
+  padding: 9px 0;
+  font: 500 16px var(--narrow);
+  color: var(--quiet);
+  border-color: var(--hair);
+}
+.job {
+  display: grid;
+  grid-template-columns: minmax(200px, 330px) minmax(170px, 1fr) minmax(190px, 1.2fr) 90px;
+  gap: 22px;
+  align-items: center;
+  padding: 10px 6px 10px 22px;
+  color: inherit;
+  text-decoration: none;
+}
+.job + .job {
+  border-top: 1px solid var(--faint);
+}
+.job:hover,
+.job:focus-visible {
+  background: var(--sheet);
+}
+.words,
+.next {
+  display: grid;
+  gap: 2px;
+}
+.words strong {
+  font-weight: 600;
+  font-size: 18px;
+}
+.gain {
+  font-size: 14px;
+  color: var(--cut);
+}
+.due {
+  text-align: right;
+  color: var(--quiet);
+}
+.due.doubt {
+  color: var(--doubt);
+  font-weight: 600;
+}
+.nothing {
+  max-width: 520px;
+  padding: 60px 0;
+  display: grid;
+  gap: 10px;
+}
+@media (max-width: 1000px) {
+  .job {
+    grid-template-columns: 160px 1fr;
+  }
+}
+</style>

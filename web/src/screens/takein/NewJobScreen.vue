@@ -1,0 +1,222 @@
+<script setup lang="ts">
+/** A new job. A part that came by post needs a name and its number of runners; the first figure comes right after. */
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { computed, ref } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { newId, put, Refused, type Problem } from '@/api/client'
+import KeyCap from '@/shared/KeyCap.vue'
+import { useKeys } from '@/shared/keys'
+import { figure, whole } from '@/shared/figures'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { useSession } from '@/shared/session'
+import ShopMark from '@/shared/ShopMark.vue'
+
+const router = useRouter()
+const { shop, personId } = useSession()
+const id = newId()
+const kind = ref('port_by_post')
+const part = ref('')
+const customer = ref('')
+const runners = ref('')
+const title = ref('')
+const engine = ref({ name: '', layout: 'inline', banks: '1', bore: '', stroke: '', limit: '' })
+const use = ref('')
+const low = ref('')
+const high = ref('')
+const problem = ref<Problem>()
+const posted = computed(() => kind.value === 'port_by_post')
+const LAYOUTS = ['single', 'inline', 'vee', 'flat'].map((value) => ({ label: value, value }))
+
+function refuse(detail: string, path: string): void {
+  problem.value = { type: '', title: '', status: 422, code: 'invalid', detail, path }
+}
+
+async function make(): Promise<void> {
+  problem.value = undefined
+  if (!personId.value) return refuse('Say who is at the bench first, at the top right.', 'person_id')
+  const count = whole(runners.value)
+  if (count === null)
+    return refuse(`'${runners.value}' is no number of runners. Enter 1 to 16.`, 'runner_count')
+  const body = {
+    person_id: personId.value,
+    kind: kind.value,
+    part: part.value,
+    runner_count: count,
+    customer: customer.value || null,
+    title: title.value || null,
+    engine: posted.value || !engine.value.name ? null : engineBody(),
+    use: use.value || null,
+    band_low_rpm: whole(low.value),
+    band_high_rpm: whole(high.value),
+  }
+  try {
+    await put(`/api/jobs/${id}`, body)
+    await router.push(`/jobs/${id}/${posted.value ? 'bench' : 'path'}`)
+  } catch (error) {
+    if (error instanceof Refused) problem.value = error.problem
+    else refuse('Elvarn does not answer. What you typed stays here; press Enter again.', '')
+  }
+}
+
+function engineBody() {
+  const e = engine.value
+  return {
+    name: e.name,
+    layout: e.layout,
+    bank_count: whole(e.banks) ?? 1,
+    bore_mm: figure(e.bore),
+    stroke_mm: figure(e.stroke),
+    limit_rpm: whole(e.limit),
+  }
+}
+
+useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push('/') }])
+</script>
+
+<template>
+  <div class="new-job">
+    <header>
+      <RouterLink to="/" class="quiet">◂ Board</RouterLink>
+      <h1>New job</h1>
+      <span class="space" />
+      <ShopMark />
+    </header>
+    <form @submit.prevent="make">
+      <div class="field wide">
+        <label for="part">What came in</label>
+        <InputText
+          id="part"
+          v-model="part"
+          autofocus
+          :invalid="problem?.path === 'part'"
+          placeholder="manifold, as it is called"
+        />
+      </div>
+      <div class="field">
+        <label for="customer">Customer</label>
+        <InputText id="customer" v-model="customer" placeholder="or none" />
+      </div>
+      <div class="field">
+        <label for="runners">Runners</label>
+        <InputText
+          id="runners"
+          v-model="runners"
+          inputmode="numeric"
+          :invalid="problem?.path === 'runner_count'"
+        />
+      </div>
+      <div class="field wide">
+        <label for="kind">Kind of job</label>
+        <Select
+          v-model="kind"
+          input-id="kind"
+          :options="shop?.kinds ?? []"
+          option-label="title"
+          option-value="code"
+        />
+      </div>
+      <template v-if="!posted">
+        <h3 class="wide">Engine and goal: what you know of them</h3>
+        <div class="field wide">
+          <label for="title">Name of the job</label>
+          <InputText id="title" v-model="title" :placeholder="part || 'as the part'" />
+        </div>
+        <div class="field wide">
+          <label for="engine">Engine</label>
+          <InputText id="engine" v-model="engine.name" />
+        </div>
+        <div class="field">
+          <label for="layout">Layout</label>
+          <Select
+            v-model="engine.layout"
+            input-id="layout"
+            :options="LAYOUTS"
+            option-label="label"
+            option-value="value"
+          />
+        </div>
+        <div class="field">
+          <label for="banks">Banks</label>
+          <InputText id="banks" v-model="engine.banks" inputmode="numeric" />
+        </div>
+        <div class="field">
+          <label for="bore">Bore, mm</label>
+          <InputText id="bore" v-model="engine.bore" inputmode="decimal" />
+        </div>
+        <div class="field">
+          <label for="stroke">Stroke, mm</label>
+          <InputText id="stroke" v-model="engine.stroke" inputmode="decimal" />
+        </div>
+        <div class="field">
+          <label for="limit">Limit, rpm</label>
+          <InputText id="limit" v-model="engine.limit" inputmode="numeric" />
+        </div>
+        <div class="field">
+          <label for="use">Use</label>
+          <InputText id="use" v-model="use" placeholder="road, hill climb, work boat" />
+        </div>
+        <div class="field">
+          <label for="low">Band that matters from, rpm</label>
+          <InputText
+            id="low"
+            v-model="low"
+            inputmode="numeric"
+            :invalid="problem?.path?.startsWith('band')"
+          />
+        </div>
+        <div class="field">
+          <label for="high">to, rpm</label>
+          <InputText
+            id="high"
+            v-model="high"
+            inputmode="numeric"
+            :invalid="problem?.path?.startsWith('band')"
+          />
+        </div>
+      </template>
+      <ProblemNote v-if="problem" class="wide" :problem="problem" />
+      <Button type="submit" class="wide go">
+        {{ posted ? 'To the bench' : 'Take it in' }} <KeyCap k="Enter" />
+      </Button>
+      <p v-if="posted" class="wide quiet narrow">
+        Weather, geometry and the engine can come later. Depression starts at 28 inH₂O.
+      </p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.new-job {
+  padding: 0 28px;
+}
+header {
+  display: flex;
+  gap: 18px;
+  align-items: center;
+  padding: 14px 0 12px;
+  border-bottom: 1px solid var(--hair);
+}
+header a {
+  text-decoration: none;
+}
+.space {
+  flex: 1;
+}
+form {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px 22px;
+  max-width: 620px;
+  margin: 26px auto;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.go {
+  justify-content: space-between;
+  font-size: 18px;
+  padding: 12px 18px;
+}
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+/** The list of keys: those of this screen first, then where `g` goes. */
+import Dialog from 'primevue/dialog'
+import { computed } from 'vue'
+import KeyCap from './KeyCap.vue'
+import { liveKeys } from './keys'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const here = computed(() => (visible.value ? liveKeys().toReversed() : []))
+const GOES = [
+  ['s', 'shop board'],
+  ['t', 'take in'],
+  ['p', 'path'],
+  ['b', 'bench'],
+  ['o', 'port'],
+  ['f', 'fit'],
+  ['d', 'dyno'],
+  ['h', 'hand over'],
+]
+</script>
+
+<template>
+  <Dialog v-model:visible="visible" modal dismissable-mask header="Keys" :style="{ width: '620px' }">
+    <div class="keys">
+      <dl>
+        <div v-for="k in here" :key="k.key + k.says">
+          <dt><KeyCap :k="k.key" /></dt>
+          <dd>{{ k.says }}</dd>
+        </div>
+      </dl>
+      <dl>
+        <div v-for="[letter, place] in GOES" :key="letter">
+          <dt><KeyCap k="g" /> <KeyCap :k="letter ?? ''" /></dt>
+          <dd>{{ place }}</dd>
+        </div>
+      </dl>
+    </div>
+  </Dialog>
+</template>
+
+<style scoped>
+.keys {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 24px;
+}
+dl {
+  margin: 0;
+  display: grid;
+  gap: 8px;
+  align-content: start;
+}
+dl > div {
+  display: grid;
+  grid-template-columns: 84px 1fr;
+}
+dd {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+/** The margin of the notebook: what Elvarn concludes, each sentence with its grade, its figures to be followed. */
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+import { useLit } from './lit'
+
+type Sentence = Schemas['Sentence']
+const props = defineProps<{ title: string; sentences: Sentence[] }>()
+const lit = useLit()
+const said = computed(() => props.sentences.filter((s) => s.tone !== 'next'))
+const next = computed(() => props.sentences.filter((s) => s.tone === 'next'))
+
+const GRADES: Record<string, string> = {
+  measured: 'measured',
+  computed: 'computed from measured',
+  estimated: 'estimated',
+  rule: 'rule of thumb',
+}
+const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
+</script>
+
+<template>
+  <aside class="margin" :aria-label="title">
+    <h3 v-if="said.length">{{ title }}</h3>
+    <p v-for="s in said" :key="key(s)" class="sentence" :class="s.tone">
+      <span
+        class="grade"
+        :class="s.grade"
+        :title="GRADES[s.grade]"
+        role="img"
+        :aria-label="GRADES[s.grade]"
+      />
+      <span>
+        <span v-if="s.tone === 'harm'" class="word">Caution: </span>
+        <template v-for="(p, i) in s.pieces" :key="i">
+          <span
+            v-if="p.target"
+            class="follow"
+            tabindex="0"
+            @mouseenter="lit = p.target ?? undefined"
+            @mouseleave="lit = undefined"
+            @focus="lit = p.target ?? undefined"
+            @blur="lit = undefined"
+            >{{ p.text }}</span><template v-else>{{ p.text }}</template>
+        </template>
+      </span>
+    </p>
+    <slot />
+    <template v-if="next.length">
+      <h3 class="next-title">Next</h3>
+      <p v-for="s in next" :key="key(s)" class="sentence">
+        <span class="grade rule" title="advice" role="img" aria-label="advice" />
+        <span>{{ key(s) }}</span>
+      </p>
+    </template>
+    <slot name="end" />
+  </aside>
+</template>
+
+<style scoped>
+.margin {
+  display: flex;
+  flex-direction: column;
+  gap: 13px;
+  padding: 18px 22px 24px 20px;
+  border-left: 1px solid var(--hair);
+  overflow-y: auto;
+}
+.sentence {
+  display: grid;
+  grid-template-columns: 15px 1fr;
+  line-height: 1.38;
+}
+.sentence.doubt {
+  color: var(--doubt);
+}
+.sentence.harm {
+  color: var(--harm);
+}
+.word {
+  font-weight: 600;
+}
+.grade {
+  width: 9px;
+  height: 9px;
+  margin-top: 7px;
+  border: 1.5px solid currentColor;
+  border-radius: 50%;
+}
+.grade.measured {
+  background: currentColor;
+}
+.grade.computed {
+  background: linear-gradient(90deg, currentColor 50%, transparent 50%);
+}
+.grade.estimated {
+  background: conic-gradient(currentColor 25%, transparent 25%);
+}
+.follow {
+  border-bottom: 1.5px solid var(--dye);
+  cursor: help;
+}
+.next-title {
+  margin-top: 8px;
+}
+@media (max-width: 1000px) {
+  .margin {
+    border-left: 0;
+    border-top: 1px solid var(--hair);
+    max-height: none;
+  }
+}
+</style>

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+/** A refusal or question in place, with its ways on. */
+import type { Problem } from '@/api/client'
+
+defineProps<{ problem: Problem; giveUp?: string }>()
+const emit = defineEmits<{ choose: [patch: Record<string, unknown>]; giveUp: [] }>()
+</script>
+
+<template>
+  <div class="problem" :class="{ asks: problem.offers?.length }" role="alert">
+    <p>{{ problem.detail }}</p>
+    <div class="ways">
+      <button
+        v-for="(o, i) in problem.offers"
+        :key="i"
+        type="button"
+        class="way"
+        @click="emit('choose', o.patch)"
+      >
+        <kbd>{{ i + 1 }}</kbd> {{ o.label }}
+      </button>
+      <button v-if="giveUp" type="button" class="way" @click="emit('giveUp')">
+        <kbd>Esc</kbd> {{ giveUp }}
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.problem {
+  display: grid;
+  gap: 6px;
+  padding: 8px 12px;
+  border-left: 4px solid var(--harm);
+  background: var(--harm-wash);
+}
+.problem.asks {
+  border-color: var(--doubt);
+  background: var(--doubt-wash);
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+}
+.way {
+  padding: 3px 9px;
+  border: 1px solid currentColor;
+  border-radius: 3px;
+  background: var(--sheet);
+  cursor: pointer;
+  font-weight: 500;
+}
+kbd {
+  font: 500 13px var(--mono);
+  color: var(--quiet);
+}
+</style>
