@@ -123,7 +123,9 @@ def _alone(data: Path, port: int) -> "Iterator[None]":
 
 @contextmanager
 def _listening(port: int) -> "Iterator[socket.socket]":
-    listener = socket.socket()
+    listener = socket.socket(
+        socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP
+    )  # named, or delays are not turned off
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listener.bind(("127.0.0.1", port))
@@ -135,9 +137,9 @@ def _listening(port: int) -> "Iterator[socket.socket]":
 
 
 def _test(options: argparse.Namespace) -> None:
-    from elvarn import checks
+    from elvarn.checks import run
 
-    checks.run(ROOT, options.pytest)
+    run(ROOT, options.pytest)
 
 
 def _calc(options: argparse.Namespace) -> None:
@@ -163,15 +165,15 @@ def _calc(options: argparse.Namespace) -> None:
 
 
 def _perf(_: argparse.Namespace) -> None:
-    from elvarn import perf
+    from elvarn.perf import run
 
-    perf.run(ROOT)
+    run(ROOT)
 
 
 def _types(_: argparse.Namespace) -> None:
-    from elvarn import checks
+    from elvarn.checks import write_types
 
-    checks.write_types(ROOT)
+    write_types(ROOT)
 
 
 @contextmanager

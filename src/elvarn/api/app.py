@@ -18,6 +18,7 @@ from elvarn.api import (
 )
 from elvarn.api.depends import Resources
 from elvarn.api.pages import pages
+from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
 
 ROUTERS = (routes_jobs, routes_shop, routes_bench, routes_dyno, routes_handover, routes_calc)
@@ -35,7 +36,8 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         openapi_url="/api/openapi.json",
         responses={422: {"model": problems.Problem, "description": "Not kept, or a question"}},
     )
-    app.state.resources = Resources(sessionmaker(engine), FileStore(files), fonts)
+    single = engine.execution_options(isolation_level="AUTOCOMMIT")
+    app.state.resources = Resources(sessionmaker(engine), sessionmaker(single), FileStore(files), fonts, CurveShelf())
     problems.install(app)
     for module in ROUTERS:
         app.include_router(module.router)

@@ -1,4 +1,7 @@
-"""What routers are handed: the database, the files, the fonts, the units asked for."""
+"""What routers are handed: the database, the files, the fonts, the units asked for.
+
+They are async so that handing over costs no change of thread.
+"""
 
 from dataclasses import dataclass
 from pathlib import Path
@@ -8,16 +11,19 @@ from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session, sessionmaker
 
 from elvarn import units
+from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
 
 
 @dataclass(frozen=True)
 class Resources:
-    """What one running application works on."""
+    """What one running application works on. `reads` are sessions without a transaction, for a single question."""
 
     sessions: sessionmaker[Session]
+    reads: sessionmaker[Session]
     files: FileStore
     fonts: Path
+    curves: CurveShelf
 
 
 def resources(request: Request) -> Resources:
@@ -25,19 +31,29 @@ def resources(request: Request) -> Resources:
     return found
 
 
-def sessions(request: Request) -> sessionmaker[Session]:
+async def sessions(request: Request) -> sessionmaker[Session]:
     return resources(request).sessions
 
 
-def files(request: Request) -> FileStore:
+async def reads(request: Request) -> sessionmaker[Session]:
+    return resources(request).reads
+
+
+async def files(request: Request) -> FileStore:
     return resources(request).files
 
 
-def fonts(request: Request) -> Path:
+async def fonts(request: Request) -> Path:
     return resources(request).fonts
 
 
+async def curves(request: Request) -> CurveShelf:
+    return resources(request).curves
+
+
 Sessions = Annotated[sessionmaker[Session], Depends(sessions)]
+Reads = Annotated[sessionmaker[Session], Depends(reads)]
 Files = Annotated[FileStore, Depends(files)]
+Curves = Annotated[CurveShelf, Depends(curves)]
 Fonts = Annotated[Path, Depends(fonts)]
 Units = Annotated[units.Preset, Query(alias="units", description="unit preset of the figures in the answer")]

@@ -3,13 +3,15 @@
 from uuid import UUID
 
 from fastapi import APIRouter, Request
-from fastapi.responses import PlainTextResponse
+from fastapi.responses import PlainTextResponse, Response
+from pydantic import TypeAdapter
 
-from elvarn.api.depends import Files, Sessions, Units
+from elvarn.api.depends import Curves, Files, Reads, Sessions, Units
 from elvarn.api.routes_jobs import Kept
-from elvarn.service import dyno, pulls
+from elvarn.service import comparison, dyno, pulls
 
 router = APIRouter(prefix="/api", tags=["dyno"])
+COMPARISON = TypeAdapter(comparison.ComparisonView)
 
 
 @router.post("/dyno/preview")
@@ -36,13 +38,24 @@ def pull_csv(pull_id: UUID, sessions: Sessions) -> PlainTextResponse:
 
 @router.get("/jobs/{job_id}/dyno")
 def dyno_sheet(
-    job_id: UUID,
-    sessions: Sessions,
+    job_id: UUID, sessions: Sessions, curves: Curves, units: Units = "trade", other: UUID | None = None
+) -> dyno.DynoSheet:
+    with sessions.begin() as session:
+        return dyno.dyno_sheet(session, curves, job_id, units, other)
+
+
+@router.get("/comparison", response_model=comparison.ComparisonView)
+def comparison_of_builds(
+    stock: UUID,
+    other: UUID,
+    reads: Reads,
+    curves: Curves,
     units: Units = "trade",
-    other: UUID | None = None,
     low_rpm: float | None = None,
     high_rpm: float | None = None,
-) -> dyno.DynoSheet:
+) -> Response:
+    """Two builds' pulls compared over a band, or the job's. Written straight to bytes: a band is dragged."""
     band = (low_rpm, high_rpm) if low_rpm is not None and high_rpm is not None else None
-    with sessions.begin() as session:
-        return dyno.dyno_sheet(session, job_id, units, other_id=other, band=band)
+    with reads() as session:
+        view = comparison.compare_builds(session, curves, stock, other, units, band)
+    return Response(COMPARISON.dump_json(view), media_type="application/json")

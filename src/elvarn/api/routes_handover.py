@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from elvarn import __version__
-from elvarn.api.depends import Fonts, Sessions, Units
+from elvarn.api.depends import Curves, Fonts, Sessions, Units
 from elvarn.exchange.paper import flow_sheet_pdf
 from elvarn.service import handover
 
@@ -16,15 +16,15 @@ router = APIRouter(prefix="/api", tags=["handover"])
 
 
 @router.get("/jobs/{job_id}/sheet")
-def sheet(job_id: UUID, sessions: Sessions, units: Units = "trade") -> handover.FlowSheet:
+def sheet(job_id: UUID, sessions: Sessions, curves: Curves, units: Units = "trade") -> handover.FlowSheet:
     with sessions.begin() as session:
-        return handover.flow_sheet(session, job_id, units, datetime.now(UTC).date())
+        return handover.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
 
 
 @router.get("/jobs/{job_id}/sheet.pdf", response_class=Response)
-def sheet_pdf(job_id: UUID, sessions: Sessions, fonts: Fonts, units: Units = "trade") -> Response:
+def sheet_pdf(job_id: UUID, sessions: Sessions, curves: Curves, fonts: Fonts, units: Units = "trade") -> Response:
     with sessions.begin() as session:
-        made = handover.flow_sheet(session, job_id, units, datetime.now(UTC).date())
+        made = handover.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
     words = {**asdict(made), "version": __version__}
     words["said"] = [{**asdict(s), "text": s.text} for s in made.said]
     words["dyno_said"] = [{**asdict(s), "text": s.text} for s in made.dyno_said]

@@ -152,7 +152,7 @@ def _fit(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         ("Brake servo hose and valve on, assistance felt", 10, ""),
     )
     for title, minutes, result in work:
-        demo.step(sessions, JOB, shop.imre, "fit", title, minutes, result)
+        demo.step(sessions, JOB, shop.imre, "fit", title, minutes, result, "2026-11-12")
 
 
 def _pull(

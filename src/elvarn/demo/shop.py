@@ -94,11 +94,22 @@ def dimension(
 
 
 def step(
-    sessions: Sessions, job: UUID, person: UUID, rail_step: str, title: str, minutes: float | None, result: str = ""
+    sessions: Sessions,
+    job: UUID,
+    person: UUID,
+    rail_step: str,
+    title: str,
+    minutes: float | None,
+    result: str = "",
+    day: str = "2026-10-29",
 ) -> None:
     """A step of the work, done where it has minutes."""
     identifier = named(job, rail_step, title)
     with sessions.begin() as session:
         made = steps.add_step(session, identifier, steps.NewStep(person, job, rail_step, title))
         if minutes is not None:
-            steps.edit_step(session, identifier, steps.StepEdit(made.version, person, "done", minutes, result or None))
+            steps.edit_step(
+                session,
+                identifier,
+                steps.StepEdit(made.version, person, "done", at(day, "16:00"), minutes, result or None),
+            )

@@ -10,6 +10,7 @@ from elvarn import units
 from elvarn.core import METHOD_VERSION
 from elvarn.service.bench import BenchSheet, sheet_of
 from elvarn.service.cautions import AID
+from elvarn.service.curves import CurveShelf
 from elvarn.service.dyno import STANDARD_WORDS, DynoSheet, dyno_sheet
 from elvarn.service.margin import Sentence
 from elvarn.service.record import load_job
@@ -59,12 +60,12 @@ class FlowSheet:
     version: int
 
 
-def flow_sheet(session: Session, job_id: UUID, preset: units.Preset, made_on: date) -> FlowSheet:
+def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, made_on: date) -> FlowSheet:
     """The sheet of a job as it would print on this day."""
     record = load_job(session, job_id)
     sheet = sheet_of(record, queries.last_setup(session, job_id), session, preset)
     job = record.job
-    dyno = dyno_sheet(session, job_id, preset) if record.pulls else None
+    dyno = dyno_sheet(session, shelf, job_id, preset) if record.pulls else None
     engine = f"{job.engine.name} · " if job.engine else ""
     states = [s.label for part in record.parts for s in part.states if s.sequence > 1]
     return FlowSheet(
@@ -82,7 +83,7 @@ def flow_sheet(session: Session, job_id: UUID, preset: units.Preset, made_on: da
         spread_before=sheet.mean.spread_before or "",
         spread_after=sheet.mean.spread_after or "",
         said=[s for s in sheet.margin if s.tone != "next"],
-        dyno_said=[s for s in dyno.margin if s.tone != "next"] if dyno and dyno.power else [],
+        dyno_said=_dyno_said(dyno),
         setup=_setup(sheet, dyno),
         changed=", ".join(states),
         read_by=", ".join(sorted({record.people[r.person_id] for r in record.flows if r.strike is None})),
@@ -91,6 +92,14 @@ def flow_sheet(session: Session, job_id: UUID, preset: units.Preset, made_on: da
         closed=job.closed_at is not None,
         version=job.version,
     )
+
+
+def _dyno_said(dyno: DynoSheet | None) -> list[Sentence]:
+    """Verdict, trust and what the engine made of the flow, where two designs were compared."""
+    if dyno is None or dyno.comparison is None:
+        return []
+    flow = [s for s in dyno.margin if s.tone != "next"]
+    return [*dyno.comparison.said, *flow, *dyno.comparison.trust]
 
 
 def export_flows(session: Session, job_id: UUID) -> tuple[str, list[tuple[FlowReading, str]]]:
@@ -146,14 +155,16 @@ def _setup(sheet: BenchSheet, dyno: DynoSheet | None) -> list[tuple[str, str]]:
     if sheet.setup is not None:
         setup = sheet.setup
         unit = units.LABELS.get(setup.depression_unit, setup.depression_unit)
+        taken = f"{setup.depression.removesuffix('.0')} {unit}"
+        stated = sheet.basis.split(" at ")[1]
         rows += [
             ("Bench", setup.bench),
-            ("Depression", f"{setup.depression} {unit}, stated at {sheet.basis.split(' at ')[1]}"),
+            ("Depression", taken if taken == stated else f"{taken}, stated at {stated}"),
             ("Entry", setup.entry_radius_words),
-            ("Throttle", setup.throttle_words),
+            ("Throttle", setup.throttle_words.removeprefix("throttle ")),
             ("Blocked", setup.blocked or "nothing said"),
             ("Air", setup.air or "not noted"),
         ]
-    if dyno is not None and dyno.power is not None:
+    if dyno is not None and dyno.comparison is not None:
         rows.append(("Dyno", f"{dyno.pulls[-1].dyno}, {STANDARD_WORDS[dyno.standard]}"))
     return rows

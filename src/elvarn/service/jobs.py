@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import date
+from statistics import fmean
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -84,6 +85,14 @@ class BuildView:
 
 
 @dataclass(frozen=True)
+class Event:
+    """Something that happened to the job, on a day."""
+
+    day: date
+    words: str
+
+
+@dataclass(frozen=True)
 class JobView:
     """A job's head: words, rail, builds with their air paths, parts. `version` is what an edit is made on."""
 
@@ -109,6 +118,7 @@ class JobView:
     parts: list[PartView]
     cylinder_count: int
     flow_basis: str
+    story: list[Event]
 
 
 def board(session: Session, preset: units.Preset) -> Board:
@@ -155,6 +165,7 @@ def job_view(session: Session, identifier: UUID, preset: units.Preset) -> JobVie
         ],
         cylinder_count=record.cylinder_count,
         flow_basis=flow_basis(preset),
+        story=_story(record),
     )
 
 
@@ -163,6 +174,23 @@ def flow_basis(preset: units.Preset) -> str:
     unit = units.LABELS.get(units.PRESETS[preset]["flow"], units.PRESETS[preset]["flow"])
     depression = "28 inH₂O" if preset == "trade" else "6.97 kPa"
     return f"{unit} at {depression}"
+
+
+def _story(record: JobRecord) -> list[Event]:
+    """What was done to the job so far, day by day."""
+    told = [Event(record.job.received_on, "came in")] if record.job.received_on else []
+    for state, words in ((record.before_state, "before cutting"), (record.after_state, "after cutting")):
+        readings = [r for rows in record.runner_readings(state).values() for r in rows]
+        days = sorted({r.taken_at.date() for r in readings})
+        told += [Event(d, f"flowed {sum(r.taken_at.date() == d for r in readings)} runners {words}") for d in days]
+    names = {build.id: build.name for build in record.builds}
+    pulled = sorted({(p.taken_at.date(), names[p.build_id]) for p in record.pulls if p.strike is None})
+    told += [Event(d, f"pulled {name}") for d, name in pulled]
+    cut = sum(step.minutes or 0 for step in record.steps if step.rail_step == "port")
+    done = [step.done_at.date() for step in record.steps if step.rail_step == "port" and step.done_at]
+    if cut and done:
+        told.append(Event(max(done), f"{cut:.0f} minutes of port work noted"))
+    return sorted(told, key=lambda event: event.day)
 
 
 def _build(record: JobRecord, build: Build, preset: units.Preset) -> BuildView:
@@ -188,13 +216,12 @@ def _card(record: JobRecord, preset: units.Preset) -> Card:
 def _gain(record: JobRecord, preset: units.Preset) -> str | None:
     """Mean gain so far, for the card: figure first, percent beside it."""
     before, after = record.runner_flows(record.before_state), record.runner_flows(record.after_state)
-    both = [number for number in before if number in after]
-    if not both:
+    fraction = record.flow_gain()
+    if fraction is None:
         return None
-    first = sum(sum(before[n]) / len(before[n]) for n in both) / len(both)
-    second = sum(sum(after[n]) / len(after[n]) for n in both) / len(both)
-    shown = units.show_difference(second - first, "flow", preset)
-    return f"{shown.text} {shown.unit} a runner ({units.percent_text(second / first - 1)})"
+    first = fmean(fmean(before[n]) for n in before if n in after)
+    shown = units.show_difference(first * fraction, "flow", preset)
+    return f"{shown.text} {shown.unit} a runner ({units.percent_text(fraction)})"
 
 
 def _engine(record: JobRecord, preset: units.Preset) -> EngineView | None:

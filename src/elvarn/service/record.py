@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import fmean
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -110,6 +111,14 @@ class JobRecord:
 
     def valid_pulls(self, build: Build | None) -> list[PullReading]:
         return [pull for pull in self.pulls if build and pull.build_id == build.id and pull.strike is None]
+
+    def flow_gain(self) -> float | None:
+        """Mean gain on the bench as a fraction, over runners read before and after; None where none was."""
+        before, after = self.runner_flows(self.before_state), self.runner_flows(self.after_state)
+        both = [number for number in before if number in after]
+        if not both:
+            return None
+        return sum(fmean(after[n]) for n in both) / sum(fmean(before[n]) for n in both) - 1
 
     def progress(self) -> Progress:
         stock = self.stock_build

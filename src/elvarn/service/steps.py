@@ -1,7 +1,7 @@
 """Steps of the work: what is to be done, who did it, how long it took."""
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -46,11 +46,12 @@ class NewStep:
 
 @dataclass(frozen=True)
 class StepEdit:
-    """A step done, waiting or open again, on the version that was seen."""
+    """A step done, waiting or open again, on the version that was seen. `at` is when, for a done one."""
 
     version: int
     person_id: UUID
     state: str
+    at: datetime
     minutes: float | None = None
     result: str | None = None
 
@@ -98,7 +99,7 @@ def edit_step(session: Session, identifier: UUID, change: StepEdit) -> StepView:
         "state": change.state,
         "minutes": change.minutes,
         "result": change.result,
-        "done_at": datetime.now(UTC) if done else None,
+        "done_at": change.at if done else None,
         "done_by_id": change.person_id if done else None,
     }
     edit(step, change.version, changes, "step")

@@ -39,9 +39,11 @@ const drawing = computed(() =>
     height: props.height,
     left: mini.value ? 2 : 14,
     right: mini.value ? 3 : 96,
-    top: mini.value ? 3 : large.value ? 48 : 30,
-    bottom: mini.value ? 3 : large.value ? 76 : 28,
-    rowPitch: mini.value ? 0 : large.value ? 34 : 22,
+    top: mini.value ? 3 : 8,
+    bottom: mini.value ? 3 : large.value ? 34 : 8,
+    rowPitch: mini.value ? 0 : large.value ? 34 : 19,
+    labels: mini.value ? 0 : large.value ? 110 : 62,
+    stretch: !large.value,
   }),
 )
 const shapes = computed(() =>
@@ -53,21 +55,20 @@ const ports = computed(() => shapes.value.filter((s) => s.port))
 const axisEnd = computed(() => Math.min(...shapes.value.filter((s) => s.port).map((s) => s.x0), width.value))
 const axisY = computed(() => shapes.value.find((s) => !s.port)?.yOut ?? props.height / 2)
 
-/** Labels of the first row, moved a line down where they would touch the one before. */
+/** Words of the first row, under each element; in the large picture a line lower where they would touch. */
 const labels = computed(() => {
   const ends = [-1, -1]
   return shapes.value
     .filter((s) => !s.port && s.row === 0)
     .map((s) => {
       const x = (s.x0 + s.x1) / 2
-      const half = s.element.label.length * 3.6
+      const half = s.element.label.length * 3.3
       const line = x - half > (ends[0] ?? -1) ? 0 : 1
-      ends[line] = x + half + 6
-      return { s, x, line }
+      ends[line] = x + half + 4
+      const below = s.yOut + Math.max(s.boreOut, s.boreIn) / 2
+      return { s, x, line, shown: line === 0 || large.value, below, above: s.yIn - s.boreIn / 2 }
     })
 })
-const labelBase = computed(() => (large.value ? props.height - 54 : props.height - 9))
-const figureBase = computed(() => (large.value ? 26 : 17))
 
 function tone(s: Shape): string {
   if (s.element.cylinder != null && s.element.cylinder === props.active) return 'active'
@@ -143,17 +144,19 @@ const pleats = (s: Shape): string => {
         </g>
       </g>
       <template v-if="!mini">
-        <g v-for="{ s, x, line } in labels" :key="s.element.node_id">
-          <text :x="x" :y="labelBase + line * (large ? 0 : 0)" class="label" text-anchor="middle">
-            {{ line ? '' : s.element.label }}
-          </text>
-          <text v-if="large && !line" :x="x" :y="labelBase + 18" class="label mono" text-anchor="middle">
-            {{ s.assumed ? 'not measured' : `${boreOf(s.element)} mm` }}
-          </text>
+        <g v-for="{ s, x, line, shown, below, above } in labels" :key="s.element.node_id">
+          <template v-if="shown">
+            <text :x="x" :y="below + 19 + line * 36" class="label" text-anchor="middle">
+              {{ s.element.label }}
+            </text>
+            <text v-if="large" :x="x" :y="below + 36 + line * 36" class="label mono" text-anchor="middle">
+              {{ s.assumed ? 'not measured' : `${boreOf(s.element)} mm` }}
+            </text>
+          </template>
           <text
-            v-if="figureOf(s.element) && !line"
+            v-if="figureOf(s.element)"
             :x="x"
-            :y="figureBase"
+            :y="above - 9"
             class="figure"
             :class="{ guess: figureOf(s.element)?.guess }"
             text-anchor="middle"

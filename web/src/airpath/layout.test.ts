@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { layOut, scaleBar, type Frame, type PathElement, type PathNode } from './layout'
 
-const frame: Frame = { width: 1000, height: 160, left: 10, right: 90, top: 20, bottom: 20, rowPitch: 20 }
+const frame: Frame = {
+  width: 1000,
+  height: 160,
+  left: 10,
+  right: 90,
+  top: 20,
+  bottom: 20,
+  rowPitch: 16,
+  labels: 40,
+  stretch: false,
+}
 let made = 0
 
 function element(kind: string, more: Partial<PathElement> = {}): PathNode {
@@ -93,7 +103,26 @@ it('draws bores and lengths to one scale', () => {
   const tube = shapes.find((s) => s.element.kind === 'tube')!
   expect(tube.boreIn).toBeCloseTo(70 * pxPerMm)
   expect(tube.x1 - tube.x0).toBeCloseTo(420 * pxPerMm)
-  expect(shapes.find((s) => s.element.kind === 'runner')!.boreIn).toBeCloseTo(40 * pxPerMm)
+  expect(shapes.find((s) => s.element.kind === 'runner')!.boreOut).toBeCloseTo(40 * pxPerMm)
+})
+
+it('lets entries share the height of the plenum that they leave', () => {
+  const tree = series(element('plenum', { bore_mm: 88 }), runners(1, 6))
+  const { shapes } = layOut(tree, frame)
+  const plenum = shapes[0]!
+  const entries = shapes.slice(1).map((s) => s.boreIn)
+  expect(entries.reduce((a, b) => a + b, 0)).toBeLessThan(plenum.boreOut)
+})
+
+it('stretches lengths, never bores, to fill a band', () => {
+  const tree = series(
+    element('tube', { bore_mm: 70, length_mm: 420 }),
+    element('runner', { cylinder: 1, bore_mm: 40 }),
+  )
+  const plain = layOut(tree, { ...frame, height: 90 })
+  const wide = layOut(tree, { ...frame, height: 90, stretch: true })
+  expect(wide.pxPerMm).toBe(plain.pxPerMm)
+  expect(wide.lengthPxPerMm).toBeGreaterThan(plain.lengthPxPerMm)
 })
 
 it('marks what nobody measured as assumed', () => {

@@ -1,6 +1,7 @@
 /**
- * Where each element of an air path is drawn. Heights are bores to one scale, lengths to the same scale; runners are
- * drawn straightened, their ends spread so that ports can be told apart. Pure: a tree and a size in, shapes out.
+ * Where each element of an air path is drawn. Heights are bores to one scale; lengths are to the same scale, or
+ * stretched to fill a band. Runners are drawn straightened and fanned out: their ports can be told apart, and their
+ * entries, which lie behind one another, share the height of what they leave. Pure: a tree and a size in, shapes out.
  */
 import type { Schemas } from '@/api/client'
 
@@ -36,7 +37,10 @@ export interface Link {
 export interface Drawing {
   shapes: Shape[]
   links: Link[]
+  /** Scale of bores, px a mm. */
   pxPerMm: number
+  /** Scale of lengths: the same, unless the frame lets them stretch. */
+  lengthPxPerMm: number
 }
 
 export interface Frame {
@@ -48,12 +52,18 @@ export interface Frame {
   bottom: number
   /** Least distance of two ports, px, so that their figures can be read. */
   rowPitch: number
+  /** Room above and below a lone element for its figure and label, px. */
+  labels: number
+  /** Lengths may be stretched to fill the frame. */
+  stretch: boolean
 }
 
 interface Size {
   length: number
   height: number
   rows: number
+  /** Height of its tallest lone element, mm. */
+  tallest: number
 }
 
 /** What is assumed of an element that nobody measured, mm: a usual one of its kind. */
@@ -92,7 +102,7 @@ function needsLink(node: PathNode): boolean {
 function sizeOf(node: PathNode, afterSomething: boolean): Size {
   if (node.element) {
     const height = Math.max(boreOf(node.element), boreOutOf(node.element)) + GAP_MM
-    return { length: lengthOf(node.element), height, rows: 1 }
+    return { length: lengthOf(node.element), height, rows: 1, tallest: height }
   }
   const sizes = children(node).map((child, i) =>
     sizeOf(child, afterSomething || (node.type === 'series' && i > 0)),
@@ -102,6 +112,7 @@ function sizeOf(node: PathNode, afterSomething: boolean): Size {
       length: sizes.reduce((sum, s) => sum + s.length, 0),
       height: Math.max(...sizes.map((s) => s.height)),
       rows: Math.max(...sizes.map((s) => s.rows)),
+      tallest: Math.max(...sizes.map((s) => s.tallest)),
     }
   }
   const link = afterSomething && children(node).some(needsLink) ? LINK_MM : 0
@@ -109,6 +120,7 @@ function sizeOf(node: PathNode, afterSomething: boolean): Size {
     length: link + Math.max(...sizes.map((s) => s.length)),
     height: sizes.reduce((sum, s) => sum + s.height, 0),
     rows: sizes.reduce((sum, s) => sum + s.rows, 0),
+    tallest: Math.max(...sizes.map((s) => s.tallest)),
   }
 }
 
@@ -116,8 +128,11 @@ function sizeOf(node: PathNode, afterSomething: boolean): Size {
 export function layOut(tree: PathNode, frame: Frame): Drawing {
   const size = sizeOf(tree, false)
   const room = { x: frame.width - frame.left - frame.right, y: frame.height - frame.top - frame.bottom }
-  const pxPerMm = Math.max(0.02, Math.min(room.x / size.length, room.y / size.height))
-  const drawing: Drawing = { shapes: [], links: [], pxPerMm }
+  const byLength = room.x / size.length
+  const byHeight = Math.min(room.y / size.height, (room.y - frame.labels) / size.tallest)
+  const pxPerMm = Math.max(0.02, Math.min(byLength, byHeight))
+  const lengthPxPerMm = frame.stretch ? byLength : pxPerMm
+  const drawing: Drawing = { shapes: [], links: [], pxPerMm, lengthPxPerMm }
   const middle = frame.top + room.y / 2
   place(tree, {
     drawing,
@@ -157,14 +172,14 @@ function placeElement(element: PathElement, spot: Spot): number {
   const { drawing } = spot
   const scale = drawing.pxPerMm
   const stretched = spot.last && element.cylinder != null && bends(element.kind)
-  const x1 = stretched ? spot.x1 : spot.x0 + lengthOf(element) * scale
+  const x1 = stretched ? spot.x1 : spot.x0 + lengthOf(element) * drawing.lengthPxPerMm
   drawing.shapes.push({
     element,
     x0: spot.x0,
     x1,
     yIn: spot.entry?.y ?? spot.y,
     yOut: spot.y,
-    boreIn: boreOf(element) * scale,
+    boreIn: Math.min(boreOf(element) * scale, spot.entry?.bore ?? Infinity),
     boreOut: boreOutOf(element) * scale,
     assumed: element.bore_mm == null,
     row: spot.row,
@@ -199,7 +214,7 @@ function placeBranches(node: PathNode, spot: Spot): number {
   const total = wanted.reduce((a, b) => a + b, 0)
   const share = Math.min(1, spot.room / total)
   const linked = spot.entry && nodes.some(needsLink)
-  const x0 = spot.x0 + (linked ? LINK_MM * scale : 0)
+  const x0 = spot.x0 + (linked ? LINK_MM * spot.drawing.lengthPxPerMm : 0)
   let y = spot.y - (total * share) / 2
   let end = x0
   nodes.forEach((child, i) => {
@@ -207,7 +222,7 @@ function placeBranches(node: PathNode, spot: Spot): number {
     const centre = y + room / 2
     const entry = spot.entry && {
       y: spot.entry.y + ((i + 0.5) / nodes.length - 0.5) * spot.entry.bore * 0.9,
-      bore: spot.entry.bore / nodes.length,
+      bore: (spot.entry.bore * 0.86) / nodes.length,
     }
     if (linked && entry) {
       const first = firstElement(child)
@@ -219,7 +234,7 @@ function placeBranches(node: PathNode, spot: Spot): number {
     y += room
   })
   if (!spot.last) bringTogether(spot, nodes, end)
-  return end + (spot.last ? 0 : LINK_MM * scale)
+  return end + (spot.last ? 0 : LINK_MM * spot.drawing.lengthPxPerMm)
 }
 
 /** Pipes from branches that join again to where the path goes on. */
@@ -228,7 +243,7 @@ function bringTogether(spot: Spot, nodes: PathNode[], end: number): void {
   const ends = spot.drawing.shapes.filter((shape) => names.has(shape.element))
   ends.forEach((shape, i) => {
     const yOut = spot.y + ((i + 0.5) / ends.length - 0.5) * shape.boreOut * ends.length * 0.5
-    const x1 = end + LINK_MM * spot.drawing.pxPerMm
+    const x1 = end + LINK_MM * spot.drawing.lengthPxPerMm
     spot.drawing.links.push({ x0: shape.x1, x1, yIn: shape.yOut, yOut, bore: shape.boreOut })
   })
 }

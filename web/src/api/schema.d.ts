@@ -423,6 +423,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Comparison Of Builds
+         * @description Two builds' pulls compared over a band, or the job's. Written straight to bytes: a band is dragged.
+         */
+        get: operations["comparison_of_builds_api_comparison_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/sheet": {
         parameters: {
             query?: never;
@@ -945,6 +965,28 @@ export interface components {
             /** Findings */
             findings: string[];
         };
+        /**
+         * ComparisonView
+         * @description The comparison as shown; without curves where it can't be made, and `said` tells why.
+         */
+        ComparisonView: {
+            /** Stock */
+            stock: string;
+            /** Other */
+            other: string;
+            /** Low Rpm */
+            low_rpm: number | null;
+            /** High Rpm */
+            high_rpm: number | null;
+            torque: components["schemas"]["TraceView"] | null;
+            power: components["schemas"]["TraceView"] | null;
+            /** Power Fraction */
+            power_fraction: number | null;
+            /** Said */
+            said: components["schemas"]["Sentence"][];
+            /** Trust */
+            trust: components["schemas"]["Sentence"][];
+        };
         /** CorrectionIn */
         CorrectionIn: {
             /** @default sae_j1349 */
@@ -967,8 +1009,6 @@ export interface components {
         CrossingView: {
             /** Engine Speed Rpm */
             engine_speed_rpm: number;
-            /** Clear */
-            clear: boolean;
         };
         /** DepressionIn */
         DepressionIn: {
@@ -1008,7 +1048,7 @@ export interface components {
         };
         /**
          * DynoSheet
-         * @description The dyno screen of a job. Without two pulls to compare, the traces are empty and the margin says what is next.
+         * @description The dyno screen of a job. Without two designs there is no comparison, and the margin says what is next.
          */
         DynoSheet: {
             /** Pulls */
@@ -1021,16 +1061,7 @@ export interface components {
             standard: string;
             /** Standard Words */
             standard_words: string;
-            /** Low Rpm */
-            low_rpm: number | null;
-            /** High Rpm */
-            high_rpm: number | null;
-            /** Full Low Rpm */
-            full_low_rpm: number | null;
-            /** Full High Rpm */
-            full_high_rpm: number | null;
-            torque: components["schemas"]["TraceView"] | null;
-            power: components["schemas"]["TraceView"] | null;
+            comparison: components["schemas"]["ComparisonView"] | null;
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
@@ -1068,6 +1099,19 @@ export interface components {
             limit_rpm: number | null;
             /** Boosted */
             boosted: boolean;
+        };
+        /**
+         * Event
+         * @description Something that happened to the job, on a day.
+         */
+        Event: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Words */
+            words: string;
         };
         /**
          * Finding
@@ -1301,6 +1345,8 @@ export interface components {
             cylinder_count: number;
             /** Flow Basis */
             flow_basis: string;
+            /** Story */
+            story: components["schemas"]["Event"][];
         };
         /**
          * Kept
@@ -2314,7 +2360,7 @@ export interface components {
         };
         /**
          * StepEdit
-         * @description A step done, waiting or open again, on the version that was seen.
+         * @description A step done, waiting or open again, on the version that was seen. `at` is when, for a done one.
          */
         StepEdit: {
             /** Version */
@@ -2326,6 +2372,11 @@ export interface components {
             person_id: string;
             /** State */
             state: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
             /** Minutes */
             minutes?: number | null;
             /** Result */
@@ -2409,6 +2460,8 @@ export interface components {
         /**
          * TraceView
          * @description Torque or power of stock and the other over speed, in the display unit; `noise` is by how much repeats differ.
+         *
+         *     Curves and clear crossings are over all speeds that both reached, means and peaks over the band.
          */
         TraceView: {
             /** Unit */
@@ -3404,8 +3457,6 @@ export interface operations {
                 /** @description unit preset of the figures in the answer */
                 units?: "trade" | "metric";
                 other?: string | null;
-                low_rpm?: number | null;
-                high_rpm?: number | null;
             };
             header?: never;
             path: {
@@ -3422,6 +3473,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DynoSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comparison_of_builds_api_comparison_get: {
+        parameters: {
+            query: {
+                stock: string;
+                other: string;
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+                low_rpm?: number | null;
+                high_rpm?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonView"];
                 };
             };
             /** @description Not kept, or a question */

@@ -81,11 +81,19 @@ const speedTicks = computed(() => x.value.ticks(Math.max(3, Math.floor(width.val
 const valueAt = (values: number[], share: number) => values[Math.round((values.length - 1) * share)] ?? 0
 const at = (share: number) => x.value(valueAt(speeds.value, share))
 const signed = (v: number) => (v > 0 ? `+${v}` : String(v).replace('-', '−'))
-/** The names stand where the two curves are furthest apart at the upper end. */
-const namesShare = 0.93
-const stockBelow = computed(
-  () => valueAt(props.power.stock, namesShare) < valueAt(props.power.other, namesShare),
+/** Ticks only where the curves are: each scale belongs to its own. */
+function within(ticks: number[], values: number[]): number[] {
+  const [low, high] = ends(values)
+  const room = (high - low) * 0.12
+  return ticks.filter((t) => t >= low - room && t <= high + room)
+}
+const torqueTicks = computed(() =>
+  within(torqueY.value.ticks(9), [...props.torque.stock, ...props.torque.other]),
 )
+const powerTicks = computed(() => within(powerY.value.ticks(9), [...props.power.stock, ...props.power.other]))
+/** The names stand at the torque curves, the upper one above, the lower one below. */
+const NAMES = 0.68
+const stockBelow = computed(() => valueAt(props.torque.stock, NAMES) < valueAt(props.torque.other, NAMES))
 </script>
 
 <template>
@@ -108,7 +116,7 @@ const stockBelow = computed(
       <text class="band-words" :x="x(low) + 6" :y="plateTop + 12">{{ bandWords }}</text>
       <g class="grid">
         <line
-          v-for="t in torqueY.ticks(6)"
+          v-for="t in torqueTicks"
           :key="t"
           :x1="LEFT"
           :x2="width - RIGHT"
@@ -118,10 +126,10 @@ const stockBelow = computed(
         <line v-for="t in speedTicks" :key="t" :x1="x(t)" :x2="x(t)" :y1="plateTop" :y2="stripBottom" />
       </g>
       <g class="scale mono">
-        <text v-for="t in torqueY.ticks(6)" :key="t" :x="LEFT - 8" :y="torqueY(t) + 4" text-anchor="end">
+        <text v-for="t in torqueTicks" :key="t" :x="LEFT - 8" :y="torqueY(t) + 4" text-anchor="end">
           {{ t }}
         </text>
-        <text v-for="t in powerY.ticks(6)" :key="t" :x="width - RIGHT + 8" :y="powerY(t) + 4">{{ t }}</text>
+        <text v-for="t in powerTicks" :key="t" :x="width - RIGHT + 8" :y="powerY(t) + 4">{{ t }}</text>
         <text v-for="t in speedTicks" :key="t" :x="x(t)" :y="height - 10" text-anchor="middle">{{ t }}</text>
         <text v-for="t in stripY.ticks(4)" :key="t" :x="LEFT - 8" :y="stripY(t) + 4" text-anchor="end">
           {{ signed(t) }}
@@ -145,17 +153,17 @@ const stockBelow = computed(
       </g>
       <text
         class="name other-name"
-        :x="at(namesShare)"
-        :y="powerY(valueAt(power.other, namesShare)) + (stockBelow ? -12 : 24)"
-        text-anchor="end"
+        :x="at(NAMES)"
+        :y="torqueY(valueAt(torque.other, NAMES)) + (stockBelow ? -14 : 26)"
+        text-anchor="start"
       >
         {{ other }}
       </text>
       <text
         class="name"
-        :x="at(namesShare)"
-        :y="powerY(valueAt(power.stock, namesShare)) + (stockBelow ? 24 : -12)"
-        text-anchor="end"
+        :x="at(NAMES)"
+        :y="torqueY(valueAt(torque.stock, NAMES)) + (stockBelow ? 26 : -14)"
+        text-anchor="start"
       >
         {{ stock }}
       </text>
@@ -169,7 +177,7 @@ const stockBelow = computed(
       <line class="zero" :x1="LEFT" :x2="width - RIGHT" :y1="stripY(0)" :y2="stripY(0)" />
       <path class="other" :class="{ lit: lit === 'strip' }" :d="drawn(chosen, chosen.difference, stripY)" />
       <line
-        v-for="(c, i) in torque.crossings.filter((c) => c.clear)"
+        v-for="(c, i) in torque.crossings"
         :key="i"
         class="crossing"
         :class="{ lit: lit === `crossing-${i}` }"

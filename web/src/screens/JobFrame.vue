@@ -19,9 +19,7 @@ const here = computed(() => route.path.split('/').at(-1))
 const build = computed(() => job.value?.builds.at(-1))
 const engine = computed(() => job.value?.engine)
 const subtitle = computed(() =>
-  [engine.value?.name ?? job.value?.kind_title, build.value?.name, job.value?.flow_basis]
-    .filter(Boolean)
-    .join(' · '),
+  [engine.value?.name ?? job.value?.kind_title, build.value?.name].filter(Boolean).join(' · '),
 )
 
 async function load(): Promise<void> {
@@ -37,21 +35,22 @@ watch(units, load)
 </script>
 
 <template>
-  <div v-if="job" class="frame">
+  <div v-if="!failure" class="frame">
     <header v-if="here !== 'path'" class="band">
       <RouterLink :to="`/jobs/${jobId}/path`" class="picture" aria-label="Air path, large">
         <AirPath v-if="build" :tree="build.path" :height="128" label="Air path" />
       </RouterLink>
-      <div class="name">
+      <div v-if="job" class="name">
         <h1>{{ job.title }}</h1>
         <p class="narrow quiet">{{ subtitle }}</p>
         <p v-if="job.customer" class="narrow quiet">for {{ job.customer }}</p>
+        <p class="narrow quiet">{{ job.flow_basis }}</p>
       </div>
     </header>
     <nav class="rail" aria-label="Steps of this job">
       <RouterLink to="/" class="home" aria-label="Shop board">◂ Board</RouterLink>
       <RouterLink
-        v-for="s in job.rail"
+        v-for="s in job?.rail"
         :key="s.word"
         :to="`/jobs/${jobId}/${s.word}`"
         class="step"
@@ -66,7 +65,7 @@ watch(units, load)
     <RouterView />
   </div>
   <div v-else class="blank">
-    <p v-if="failure" class="harm" role="alert">
+    <p class="harm" role="alert">
       {{ failure }} <RouterLink to="/">To the shop board</RouterLink>
     </p>
   </div>
@@ -83,6 +82,7 @@ watch(units, load)
   grid-template-columns: minmax(0, 1fr) auto;
   gap: 20px;
   padding: 8px 24px 4px 8px;
+  min-height: 152px;
 }
 .picture {
   color: inherit;

@@ -12,7 +12,7 @@ const showKeys = () => dispatchEvent(new KeyboardEvent('keydown', { key: '?' }))
   <div class="shop-mark">
     <WhoPicker />
     <button type="button" class="switch" @click="units = units === 'trade' ? 'metric' : 'trade'">
-      {{ units === 'trade' ? 'CFM · hp' : 'm³/h · kW' }} <KeyCap k="Y" />
+      {{ units === 'trade' ? 'CFM' : 'm³/h' }} <KeyCap k="Y" />
     </button>
     <button type="button" class="switch" @click="night = !night">
       {{ night ? 'night' : 'day' }} <KeyCap k="M" />

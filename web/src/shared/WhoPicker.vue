@@ -54,7 +54,7 @@ async function add(): Promise<void> {
     aria-label="Who is at the bench"
     @update:model-value="choose"
   >
-    <template #value="{ value }">{{ options.find((o) => o.value === value)?.label }} at the bench</template>
+    <template #value="{ value }">{{ options.find((o) => o.value === value)?.label }}</template>
   </Select>
 </template>
 

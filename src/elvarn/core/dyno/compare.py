@@ -1,7 +1,6 @@
 """Two pulls compared over the speeds that both reached."""
 
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +9,7 @@ from elvarn.core.dyno.pull import Array, Curve
 from elvarn.core.errors import NotEnoughData, OutOfRange
 
 ASSUMED_REPEATABILITY = 0.01  # repeats of one set-up differ by 0.3 to 1 %; common practice, no source
+NARROWEST_STRETCH_SHARE = 0.01  # of the common speeds: narrower ones are noise; common practice, no source
 STILL_CLIMBING_SHARE = 0.03  # of the pull's range of speeds at its end; common practice, no source
 
 
@@ -42,19 +42,10 @@ class Stretch:
 
 @dataclass(frozen=True)
 class QuantityComparison:
-    """Torque [N m] or power [W] of two pulls: means over the band, difference with its half-width, shape in speed.
+    """Torque [N m] or power [W] of two pulls on the comparison's grid, shape (n,), and where they differ."""
 
-    `grid` [rpm] holds every sample of both inside the band; `stock`, `other` are interpolated to it, shape (n,).
-    """
-
-    grid: Array
     stock: Array
     other: Array
-    stock_mean: float
-    other_mean: float
-    half_width: float
-    stock_peak: Peak
-    other_peak: Peak
     crossings: tuple[Crossing, ...]
     gained: tuple[Stretch, ...]
     lost: tuple[Stretch, ...]
@@ -63,9 +54,40 @@ class QuantityComparison:
     def difference(self) -> Array:
         return self.other - self.stock
 
+
+@dataclass(frozen=True)
+class Comparison:
+    """Both quantities over all speeds that both pulls reached: `grid` [rpm] holds every sample of both, shape (n,).
+
+    `repeatability` [-] is by how much two pulls of one set-up differ; `stock_climbs` and `other_climbs` tell whether
+    power still rises where each pull ends.
+    """
+
+    grid: Array
+    torque: QuantityComparison
+    power: QuantityComparison
+    repeatability: float
+    stock_climbs: bool
+    other_climbs: bool
+
+
+@dataclass(frozen=True)
+class BandFigures:
+    """Means over a band, their difference's half-width, and the peaks in the band, in the unit of the quantity."""
+
+    stock_mean: float
+    other_mean: float
+    half_width: float
+    stock_peak: Peak
+    other_peak: Peak
+
     @property
     def mean_difference(self) -> float:
         return self.other_mean - self.stock_mean
+
+    @property
+    def fraction(self) -> float:
+        return self.mean_difference / self.stock_mean
 
     @property
     def real(self) -> bool:
@@ -73,60 +95,63 @@ class QuantityComparison:
 
 
 @dataclass(frozen=True)
-class Comparison:
-    """Both quantities over one band [rpm], and whether power still climbs where each pull ends."""
+class BandComparison:
+    """Both quantities over the band `low` to `high` [rpm]."""
 
     low: float
     high: float
-    torque: QuantityComparison
-    power: QuantityComparison
-    stock_climbs: bool
-    other_climbs: bool
+    torque: BandFigures
+    power: BandFigures
 
 
-def compare(
-    stock: Curve, other: Curve, band: tuple[float, float] | None = None, repeatability: float = ASSUMED_REPEATABILITY
-) -> Comparison:
-    """Compare a pull with stock over a band of speeds.
+def compare(stock: Curve, other: Curve, repeatability: float = ASSUMED_REPEATABILITY) -> Comparison:
+    """Compare a pull with stock over all speeds that both reached.
 
-    Arguments: stock, other; band (low, high) [rpm] or None for all that both reached; repeatability [-]: by how much
-    two pulls of one set-up differ.
-    Returns: the comparison over the part of the band that both reached.
-    Raises: NotEnoughData where the pulls share no speeds; OutOfRange for a band that is empty or outside both.
-    Source: means are integrals of the piecewise linear curves divided by the band (exact on the union of both
-    grids); crossings are all roots of the piecewise linear difference.
+    Arguments: stock, other; repeatability [-]: by how much two pulls of one set-up differ.
+    Returns: the comparison.
+    Raises: NotEnoughData where the pulls share no speeds.
+    Source: union of both grids, linear between samples; crossings are all roots of the piecewise linear difference.
     """
-    low, high = common_band(stock, other, band)
-    limits = (low, high)
-    torque = _compare_quantity(
-        (stock.engine_speed_rpm, stock.torque), (other.engine_speed_rpm, other.torque), limits, repeatability
-    )
-    power = _compare_quantity(
-        (stock.engine_speed_rpm, stock.power), (other.engine_speed_rpm, other.power), limits, repeatability
-    )
-    return Comparison(low, high, torque, power, still_climbing(stock), still_climbing(other))
+    grid = _union(stock, other)
+
+    def quantity(a: Array, b: Array) -> QuantityComparison:
+        first = np.interp(grid, stock.engine_speed_rpm, a)
+        second = np.interp(grid, other.engine_speed_rpm, b)
+        difference, noise = second - first, repeatability * np.abs(first)
+        crossings = tuple(_crossings(grid, difference, noise))
+        gained = tuple(_stretches(grid, difference, difference > noise))
+        return QuantityComparison(
+            first, second, crossings, gained, tuple(_stretches(grid, difference, difference < -noise))
+        )
+
+    torque, power = quantity(stock.torque, other.torque), quantity(stock.power, other.power)
+    return Comparison(grid, torque, power, repeatability, still_climbing(stock), still_climbing(other))
 
 
-def common_band(stock: Curve, other: Curve, band: tuple[float, float] | None) -> tuple[float, float]:
-    """The part of a band that both pulls reached.
+def over_band(comparison: Comparison, band: tuple[float, float] | None = None) -> BandComparison:
+    """Means and peaks over a band of a comparison.
 
-    Arguments: stock, other; band (low, high) [rpm] or None.
-    Returns: (low, high) [rpm].
-    Raises: NotEnoughData where the pulls share no speeds; OutOfRange for an empty band or one outside both.
-    Source: definition.
+    Arguments: comparison; band (low, high) [rpm] or None for all of it.
+    Returns: figures over the part of the band that both pulls reached.
+    Raises: OutOfRange for a band that is empty or outside the comparison.
+    Source: mean value theorem; trapezoid rule, exact for piecewise linear curves.
     """
-    low, high = max(stock.lowest, other.lowest), min(stock.highest, other.highest)
-    if low >= high:
-        message = f"Stock ran {stock.lowest:.0f} to {stock.highest:.0f} rpm, the other {other.lowest:.0f} to "
-        raise NotEnoughData("band", message + f"{other.highest:.0f} rpm: they share none.", "Pull both over one band.")
-    if band is None:
-        return low, high
-    if band[0] >= band[1] or band[0] >= high or band[1] <= low:
-        raise OutOfRange(
-            "band", f"The band {band[0]:.0f} to {band[1]:.0f} rpm holds no speed of both pulls.",
-            f"Choose it within {low:.0f} to {high:.0f} rpm.",
-        )  # fmt: skip
-    return max(low, band[0]), min(high, band[1])
+    low, high = _band_within(comparison.grid, band)
+    first = int(np.searchsorted(comparison.grid, low, side="right"))
+    end = int(np.searchsorted(comparison.grid, high))
+    speeds = np.concatenate(([low], comparison.grid[first:end], [high]))
+
+    def cut(values: Array) -> Array:
+        ends = np.interp((low, high), comparison.grid, values)
+        return np.concatenate((ends[:1], values[first:end], ends[1:]))
+
+    def figures(quantity: QuantityComparison) -> BandFigures:
+        stock, other = cut(quantity.stock), cut(quantity.other)
+        means = [float(np.trapezoid(values, speeds)) / (high - low) for values in (stock, other)]
+        half_width = comparison.repeatability * means[0]
+        return BandFigures(means[0], means[1], half_width, peak(speeds, stock), peak(speeds, other))
+
+    return BandComparison(low, high, figures(comparison.torque), figures(comparison.power))
 
 
 def band_mean(engine_speed_rpm: Array, values: Array, low: float, high: float) -> float:
@@ -152,10 +177,7 @@ def crossing_speeds(grid: Array, difference: Array) -> list[float]:
     Raises: nothing.
     Source: root of a linear interpolant.
     """
-    away = np.flatnonzero(difference)
-    signs = np.sign(difference[away])
-    turns = np.flatnonzero(signs[1:] != signs[:-1])
-    return [_root(grid, difference, int(away[k]), int(away[k + 1])) for k in turns]
+    return [float(root) for root in _roots(grid, difference)[0]]
 
 
 def peak(engine_speed_rpm: Array, values: Array) -> Peak:
@@ -182,47 +204,58 @@ def still_climbing(curve: Curve) -> bool:
     return peak(curve.engine_speed_rpm, curve.power).engine_speed_rpm >= end
 
 
-def _compare_quantity(
-    stock: tuple[Array, Array], other: tuple[Array, Array], limits: tuple[float, float], repeatability: float
-) -> QuantityComparison:
-    low, high = limits
-    samples = np.sort(np.concatenate((stock[0], other[0], limits)))
+def _union(stock: Curve, other: Curve) -> Array:
+    """Every sample of both inside the speeds that both reached, ends included."""
+    low, high = max(stock.lowest, other.lowest), min(stock.highest, other.highest)
+    if low >= high:
+        message = f"Stock ran {stock.lowest:.0f} to {stock.highest:.0f} rpm, the other {other.lowest:.0f} to "
+        raise NotEnoughData("band", message + f"{other.highest:.0f} rpm: they share none.", "Pull both over one band.")
+    samples = np.sort(np.concatenate((stock.engine_speed_rpm, other.engine_speed_rpm)), kind="stable")
     samples = samples[np.searchsorted(samples, low) : np.searchsorted(samples, high, side="right")]
-    grid = samples[np.concatenate(([True], np.diff(samples) > 0))]
-    a, b = np.interp(grid, *stock), np.interp(grid, *other)
-    difference, noise = b - a, repeatability * np.abs(a)
-    stock_mean = float(np.trapezoid(a, grid)) / (high - low)
-    other_mean = float(np.trapezoid(b, grid)) / (high - low)
-    return QuantityComparison(
-        grid, a, b, stock_mean, other_mean, repeatability * stock_mean, peak(grid, a), peak(grid, b),
-        tuple(_crossings(grid, difference, noise)),
-        tuple(_stretches(grid, difference, difference > noise)),
-        tuple(_stretches(grid, difference, difference < -noise)),
-    )  # fmt: skip
+    return samples[np.concatenate(([True], np.diff(samples) > 0))]
+
+
+def _band_within(grid: Array, band: tuple[float, float] | None) -> tuple[float, float]:
+    low, high = float(grid[0]), float(grid[-1])
+    if band is None:
+        return low, high
+    if band[0] >= band[1] or band[0] >= high or band[1] <= low:
+        message = f"The band {band[0]:.0f} to {band[1]:.0f} rpm holds no speed of both pulls."
+        raise OutOfRange("band", message, f"Choose it within {low:.0f} to {high:.0f} rpm.")
+    return max(low, band[0]), min(high, band[1])
+
+
+def _roots(grid: Array, difference: Array) -> tuple[Array, NDArray[np.intp]]:
+    """Roots, and for each the index of the sample before it."""
+    away = np.flatnonzero(difference)
+    values = difference[away]
+    turns = np.flatnonzero((values[1:] > 0) != (values[:-1] > 0))
+    left, right = away[turns], away[turns + 1]
+    share = difference[left] / (difference[left] - difference[right])
+    straight = grid[left] + share * (grid[right] - grid[left])
+    middle_of_zeros = (grid[np.minimum(left + 1, len(grid) - 1)] + grid[np.maximum(right - 1, 0)]) / 2
+    return np.where(right - left > 1, middle_of_zeros, straight), left
 
 
 def _crossings(grid: Array, difference: Array, noise: Array) -> list[Crossing]:
-    roots = crossing_speeds(grid, difference)
-    edges = [0, *np.searchsorted(grid, roots), len(grid)]
-    outside = [bool((np.abs(difference[a:b]) > noise[a:b]).any()) for a, b in pairwise(edges)]
-    return [Crossing(root, outside[k] and outside[k + 1]) for k, root in enumerate(roots)]
+    roots, before = _roots(grid, difference)
+    if not len(roots):
+        return []
+    parts = np.concatenate(([0], before + 1))
+    outside = np.logical_or.reduceat(np.abs(difference) > noise, parts)
+    clear = outside[:-1] & outside[1:]
+    return [Crossing(float(root), bool(sure)) for root, sure in zip(roots, clear, strict=True)]
 
 
 def _stretches(grid: Array, difference: Array, chosen: NDArray[np.bool_]) -> list[Stretch]:
     edges = np.flatnonzero(np.diff(np.concatenate(([False], chosen, [False])).astype(np.int8)))
-    found = []
-    for first, end in zip(edges[::2], edges[1::2], strict=True):
-        if end - first < 2:
-            continue
-        part, values = grid[first:end], difference[first:end]
-        extreme = int(np.abs(values).argmax())
-        mean = float(np.trapezoid(values, part) / (part[-1] - part[0]))
-        found.append(Stretch(float(part[0]), float(part[-1]), mean, float(values[extreme]), float(part[extreme])))
-    return found
+    starts, ends = edges[::2], edges[1::2]
+    narrowest = NARROWEST_STRETCH_SHARE * (grid[-1] - grid[0])
+    wide = grid[ends - 1] - grid[starts] >= narrowest
+    return [_stretch(grid[a:b], difference[a:b]) for a, b in zip(starts[wide], ends[wide], strict=True)]
 
 
-def _root(grid: Array, difference: Array, left: int, right: int) -> float:
-    if right - left > 1:
-        return float(grid[left + 1] + grid[right - 1]) / 2
-    share = difference[left] / (difference[left] - difference[right])
-    return float(grid[left] + share * (grid[right] - grid[left]))
+def _stretch(speeds: Array, values: Array) -> Stretch:
+    extreme = int(np.abs(values).argmax())
+    mean = float(np.trapezoid(values, speeds) / (speeds[-1] - speeds[0]))
+    return Stretch(float(speeds[0]), float(speeds[-1]), mean, float(values[extreme]), float(speeds[extreme]))

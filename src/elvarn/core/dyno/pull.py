@@ -38,6 +38,8 @@ class Curve:
 
     def times(self, factor: float) -> "Curve":
         """The curve with torque and power multiplied by a correction factor [-]."""
+        if factor == 1:
+            return self
         return Curve(self.engine_speed_rpm, self.torque * factor, self.power * factor, self.findings)
 
 

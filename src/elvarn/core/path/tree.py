@@ -117,7 +117,7 @@ def posted_manifold(runner_count: int) -> Node:
 
 
 def usual_path(cylinder_count: int, bank_count: int = 1) -> Node:
-    """Air path that most engines have, to start from: filter, tube, meter, throttle, one plenum, a runner to each cylinder.
+    """Air path that most engines have, to start from: filter, tube, meter, throttle, one plenum, its runners.
 
     Arguments: cylinder_count [-], bank_count [-]: cylinders are numbered bank by bank.
     Returns: the tree.

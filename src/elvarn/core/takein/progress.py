@@ -102,7 +102,7 @@ def _state(word: str, here: str, p: Progress) -> State:
 def _status(word: str, p: Progress) -> str:
     return {
         "takein": "done",
-        "path": f"{p.elements_measured} of {p.elements} measured",
+        "path": "measured" if p.elements_measured == p.elements else f"{p.elements_measured} of {p.elements}",
         "bench": _bench_status(p),
         "port": ("cut" if p.stage is None else f"stage {p.stage}") if p.cut else "",
         "fit": f"{p.fit_done} of {p.fit_steps}" if p.fit_steps else "",

@@ -4,7 +4,7 @@ import numpy as np
 from pydantic import Field
 
 from elvarn.core.dyno import correction
-from elvarn.core.dyno.compare import ASSUMED_REPEATABILITY, Stretch, compare
+from elvarn.core.dyno.compare import ASSUMED_REPEATABILITY, Stretch, compare, over_band
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.service.calc.fields import Air, Fields, texts
 
@@ -84,17 +84,18 @@ class CompareOut(Fields):
 
 def compare_pulls(given: CompareIn) -> CompareOut:
     stock, other = given.stock.curve(), given.other.curve()
-    result = compare(stock, other, given.band_rpm, given.repeatability_percent / 100)
-    power, torque = result.power, result.torque
+    result = compare(stock, other, given.repeatability_percent / 100)
+    band = over_band(result, given.band_rpm)
+    power, torque = band.power, result.torque
     return CompareOut(
-        band_rpm=(result.low, result.high),
+        band_rpm=(band.low, band.high),
         stock_mean_power_kw=power.stock_mean / 1000,
         other_mean_power_kw=power.other_mean / 1000,
         mean_power_difference_kw=power.mean_difference / 1000,
         half_width_kw=power.half_width / 1000,
         real=power.real,
-        stock_mean_torque_n_m=torque.stock_mean,
-        other_mean_torque_n_m=torque.other_mean,
+        stock_mean_torque_n_m=band.torque.stock_mean,
+        other_mean_torque_n_m=band.torque.other_mean,
         stock_peak_power_kw=power.stock_peak.value / 1000,
         stock_peak_power_rpm=power.stock_peak.engine_speed_rpm,
         other_peak_power_kw=power.other_peak.value / 1000,

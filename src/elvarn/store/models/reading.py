@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, CheckConstraint, Float, ForeignKey, String
+from sqlalchemy import ARRAY, CheckConstraint, Computed, Float, ForeignKey, String
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -105,8 +105,9 @@ class PullReading(Reading):
     air_temperature_c: Mapped[float | None]
     air_pressure_kpa: Mapped[float | None]
     air_humidity_percent: Mapped[float | None]
-    engine_speed_rpm: Mapped[list[float]] = mapped_column(ARRAY(Float))
-    torque_n_m: Mapped[list[float]] = mapped_column(ARRAY(Float))
+    engine_speed_rpm: Mapped[list[float]] = mapped_column(ARRAY(Float), deferred=True)
+    torque_n_m: Mapped[list[float]] = mapped_column(ARRAY(Float), deferred=True)
+    row_count: Mapped[int] = mapped_column(Computed("cardinality(engine_speed_rpm)"))
 
 
 class DimensionReading(Reading):

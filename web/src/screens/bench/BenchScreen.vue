@@ -388,7 +388,7 @@ useKeys([
 <style scoped>
 .bench {
   display: grid;
-  grid-template-columns: 372px minmax(0, 1fr) 272px;
+  grid-template-columns: 372px minmax(0, 1fr) 280px;
   min-height: 0;
 }
 .take {

@@ -55,7 +55,7 @@ const late = (due: string | null | undefined) =>
       >
       <span class="space" />
       <ShopMark />
-      <Button as="router-link" to="/new">New job <KeyCap k="N" /></Button>
+      <Button as="router-link" to="/new" class="new">New job <KeyCap k="N" /></Button>
     </header>
     <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
     <main v-if="board?.count">
@@ -112,6 +112,9 @@ header {
 }
 .space {
   flex: 1;
+}
+.new {
+  text-decoration: none;
 }
 section {
   display: grid;

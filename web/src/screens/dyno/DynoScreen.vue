@@ -33,17 +33,41 @@ const striking = ref<string>()
 const reason = ref('')
 const height = computed(() => Math.max(380, Math.min(620, window.innerHeight - 330)))
 
+const banded = shallowRef<Schemas['ComparisonView']>()
+const shown = computed(() => banded.value ?? sheet.value?.comparison ?? undefined)
+const sentences = computed(() => [
+  ...(shown.value?.said ?? []),
+  ...(sheet.value?.margin.filter((s) => s.tone !== 'next') ?? []),
+  ...(shown.value?.trust ?? []),
+  ...(sheet.value?.margin.filter((s) => s.tone === 'next') ?? []),
+])
+
 async function load(): Promise<void> {
   const query = new URLSearchParams({ units: units.value })
   if (other.value) query.set('other', other.value)
-  if (band.value) {
-    query.set('low_rpm', String(band.value[0]))
-    query.set('high_rpm', String(band.value[1]))
-  }
   sheet.value = await get(`/api/jobs/${jobId}/dyno?${query}`)
+  await loadBand()
+}
+
+/** Another band than the job's: only the comparison changes. */
+async function loadBand(): Promise<void> {
+  const [stock, chosen] = [sheet.value?.stock, sheet.value?.other]
+  if (!band.value || !sheet.value?.comparison || !stock || !chosen) {
+    banded.value = undefined
+    return
+  }
+  const query = new URLSearchParams({
+    stock: stock.build_id,
+    other: chosen.build_id,
+    units: units.value,
+    low_rpm: String(band.value[0]),
+    high_rpm: String(band.value[1]),
+  })
+  banded.value = await get(`/api/comparison?${query}`)
 }
 onMounted(load)
-watch([units, other, band], load)
+watch([units, other], load)
+watch(band, loadBand)
 
 async function ensureDyno(): Promise<string> {
   const used = sheet.value?.pulls.at(-1)
@@ -95,8 +119,8 @@ function setBand(): void {
 }
 
 function openBand(): void {
-  low.value = sheet.value?.low_rpm?.toFixed(0) ?? ''
-  high.value = sheet.value?.high_rpm?.toFixed(0) ?? ''
+  low.value = shown.value?.low_rpm?.toFixed(0) ?? ''
+  high.value = shown.value?.high_rpm?.toFixed(0) ?? ''
   bandOpen.value = true
 }
 
@@ -136,7 +160,7 @@ useKeys([
 ])
 
 const bandWords = computed(() => {
-  const s = sheet.value
+  const s = shown.value
   if (!s?.low_rpm || !s.high_rpm) return ''
   const use = !band.value && job.value?.use ? `${job.value.use}, ` : ''
   return `${use}${Math.round(s.low_rpm)} to ${Math.round(s.high_rpm)}`
@@ -164,27 +188,27 @@ const bandWords = computed(() => {
         @mapped="spread(first)"
         @choose="answer"
       />
-      <template v-else-if="sheet.power && sheet.torque && sheet.stock && sheet.other">
+      <template v-else-if="shown?.power && shown.torque && sheet.stock && sheet.other">
         <div class="answer">
-          <span class="big mono" :class="{ sure: sheet.power.real }"
-            >{{ sheet.power.mean_difference.text }} {{ sheet.power.unit }}</span
+          <span class="big mono" :class="{ sure: shown.power.real }"
+            >{{ shown.power.mean_difference.text }} {{ shown.power.unit }}</span
           >
           <span>
-            <b>{{ sheet.power.real ? 'real' : 'not resolved' }}</b>, mean over {{ bandWords }} rpm ({{
-              sheet.power.mean_percent
+            <b>{{ shown.power.real ? 'real' : 'not resolved' }}</b>, mean over {{ bandWords }} rpm ({{
+              shown.power.mean_percent
             }})
             <span class="quiet"
-              >· ±{{ sheet.power.half_width.text }} between repeats · {{ sheet.standard_words }}</span
+              >· ±{{ shown.power.half_width.text }} between repeats · {{ sheet.standard_words }}</span
             >
           </span>
         </div>
         <Plate
-          :torque="sheet.torque"
-          :power="sheet.power"
+          :torque="shown.torque"
+          :power="shown.power"
           :stock="sheet.stock.name"
           :other="sheet.other.name"
-          :low="sheet.low_rpm ?? 0"
-          :high="sheet.high_rpm ?? 0"
+          :low="shown.low_rpm ?? 0"
+          :high="shown.high_rpm ?? 0"
           :band-words="bandWords"
           :strip="strip"
           :height="height"
@@ -221,7 +245,9 @@ const bandWords = computed(() => {
             <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" autofocus />
             <Button type="submit" size="small">Strike out</Button>
           </form>
-          <button v-else type="button" class="plain-button link" @click="striking = p.id">strike</button>
+          <button v-else type="button" class="plain-button link strike" @click="striking = p.id">
+            strike
+          </button>
         </li>
       </ul>
       <div v-if="!first" class="keys narrow">
@@ -245,7 +271,7 @@ const bandWords = computed(() => {
         @change="take(($event.target as HTMLInputElement).files)"
       />
     </section>
-    <Margin :title="job?.use ? `Verdict for ${job.use}` : 'Verdict'" :sentences="sheet.margin">
+    <Margin :title="job?.use ? `Verdict for ${job.use}` : 'Verdict'" :sentences="sentences">
       <template #end>
         <h3>Cautions</h3>
         <p class="narrow quiet">
@@ -260,7 +286,7 @@ const bandWords = computed(() => {
 <style scoped>
 .dyno {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 286px;
+  grid-template-columns: minmax(0, 1fr) 280px;
   min-height: 0;
 }
 .work {
@@ -320,6 +346,7 @@ const bandWords = computed(() => {
   text-decoration: line-through;
 }
 .link {
+  margin-left: 10px;
   text-decoration: underline;
   color: var(--quiet);
 }

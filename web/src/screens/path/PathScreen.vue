@@ -22,7 +22,8 @@ const quantity = ref<'bore' | 'length'>('bore')
 const typed = ref('')
 const error = ref('')
 const entry = ref<{ $el: HTMLInputElement }>()
-const height = computed(() => Math.max(300, Math.min(460, window.innerHeight - 400)))
+const ports = computed(() => elements.value.filter((e) => e.kind === 'runner').length)
+const height = computed(() => Math.max(280, Math.min(window.innerHeight - 400, 90 + ports.value * 44)))
 
 const build = computed(() => job.value?.builds.at(buildIndex.value))
 const elements = computed(() => (build.value ? listed(build.value.path) : []))
@@ -202,14 +203,22 @@ const sentences = computed(() => sheet.value?.margin ?? [])
           </div>
           <p v-if="error" class="harm" role="alert">{{ error }}</p>
         </form>
-        <p v-else class="hint quiet">
-          <KeyCap k="← →" /> goes along the path; an element shows what is known of it, and takes its bore and
-          length.
-          <template v-if="unmeasured.length"
-            >{{ unmeasured.length }} of {{ elements.length }} have no measured bore and are drawn hatched, in
-            a usual size.</template
-          >
-        </p>
+        <div v-else class="hint">
+          <p class="quiet">
+            <KeyCap k="← →" /> goes along the path: an element shows what is known of it, and takes its bore
+            and length.
+            <template v-if="unmeasured.length">
+              {{ unmeasured.length }} of {{ elements.length }} have no measured bore and are drawn hatched, in
+              a usual size.
+            </template>
+          </p>
+          <h3>So far</h3>
+          <ol>
+            <li v-for="(e, i) in job.story" :key="i">
+              <span class="quiet narrow">{{ day(e.day) }}</span> {{ e.words }}
+            </li>
+          </ol>
+        </div>
         <dl class="facts">
           <div v-if="job.engine">
             <dt>Engine</dt>
@@ -236,11 +245,11 @@ const sentences = computed(() => sheet.value?.margin ?? [])
           <div v-for="p in job.parts" :key="p.id">
             <dt>{{ p.kind }}</dt>
             <dd>
-              {{ p.name
-              }}<span class="quiet">
+              {{ p.name }}
+              <span class="quiet">
                 {{ [p.maker, p.number].filter(Boolean).join(' · ') }} ·
-                {{ p.states.map((s) => s.label).join(' → ') }}</span
-              >
+                {{ p.states.map((s) => s.label).join(' → ') }}
+              </span>
             </dd>
           </div>
           <div v-if="job.due_on">
@@ -264,7 +273,7 @@ const sentences = computed(() => sheet.value?.margin ?? [])
 <style scoped>
 .path {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 272px;
+  grid-template-columns: minmax(0, 1fr) 280px;
   min-height: 0;
 }
 .home {
@@ -335,7 +344,19 @@ dd {
   min-width: 0;
 }
 .hint {
-  max-width: 460px;
+  display: grid;
+  align-content: start;
+  gap: 8px;
+}
+.hint ol {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.hint li {
+  display: grid;
+  grid-template-columns: 62px 1fr;
+  padding: 2px 0;
 }
 @media (max-width: 1000px) {
   .path,

@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { get, newId, patch, put, Refused, type Schemas } from '@/api/client'
+import { get, newId, now, patch, put, Refused, type Schemas } from '@/api/client'
 import { figure } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
@@ -69,6 +69,7 @@ function mark(step: StepView, to: 'open' | 'waiting' | 'done'): void {
       version: step.version,
       person_id: personId.value,
       state: to,
+      at: now(),
       minutes: figure(minutes.value),
       result: result.value || null,
     })
@@ -156,7 +157,7 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'waits', done: '
 <style scoped>
 .steps {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
+  grid-template-columns: minmax(0, 1fr) 280px;
   min-height: 0;
 }
 section {

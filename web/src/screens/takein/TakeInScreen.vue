@@ -201,7 +201,7 @@ async function takeTheirs(): Promise<void> {
 <style scoped>
 .takein {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 272px;
+  grid-template-columns: minmax(0, 1fr) 280px;
 }
 form {
   display: grid;

@@ -318,6 +318,9 @@ def create_tables() -> None:
         sa.Column("air_humidity_percent", sa.Double(), nullable=True),
         sa.Column("engine_speed_rpm", sa.ARRAY(sa.Float()), nullable=False),
         sa.Column("torque_n_m", sa.ARRAY(sa.Float()), nullable=False),
+        sa.Column(
+            "row_count", sa.Integer(), sa.Computed("cardinality(engine_speed_rpm)", persisted=True), nullable=False
+        ),
         sa.CheckConstraint("measures in ('engine', 'wheel')", name=op.f("ck_pull_reading_measures")),
         sa.CheckConstraint(
             "standard_in_file in ('observed', 'sae_j1349', 'iso_1585')", name=op.f("ck_pull_reading_standard_in_file")

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from elvarn import units
-from elvarn.core.dyno.compare import Comparison, QuantityComparison, Stretch
+from elvarn.core.dyno.compare import BandComparison, BandFigures, Comparison, Stretch
 from elvarn.core.finding import Finding, Grade
 from elvarn.service.margin import Sentence, from_finding, listed, sentence
 
@@ -12,17 +12,14 @@ MOST_CROSSINGS_NAMED = 3
 
 
 @dataclass(frozen=True)
-class DynoFacts:
-    """What the sentences rest on. `comparison` is over the band, `full` over all speeds that
-    both reached; `repeatability` is by how much two pulls of one set-up differ, as a fraction."""
+class ComparedPulls:
+    """What the sentences rest on. `repeatability` is by how much two pulls of one set-up differ, as a fraction."""
 
-    stock: str | None
-    other: str | None
-    stock_pulls: int
-    other_pulls: int
+    stock: str
+    other: str
     use: str | None
     comparison: Comparison | None
-    full: Comparison | None
+    band: BandComparison | None
     repeatability: float
     learned: bool
     bases: list[str]
@@ -30,46 +27,48 @@ class DynoFacts:
     measures: list[str]
     marks: list[str]
     failure: str | None
-    flow_gain: float | None
 
 
-def dyno_margin(facts: DynoFacts, preset: units.Preset) -> list[Sentence]:
-    """The verdict first, then what it rests on, and what to do last."""
-    said: list[Sentence] = []
-    if facts.failure:
-        said.append(sentence(facts.failure, Grade.COMPUTED, "doubt"))
-    if facts.comparison is not None:
-        said.append(_verdict(facts, facts.comparison, preset))
-        said += _shape(facts, facts.comparison, preset)
-    said += _trust(facts)
-    said.append(_next(facts))
+def about_comparison(facts: ComparedPulls, preset: units.Preset) -> list[Sentence]:
+    """The verdict, then the shape of the difference."""
+    said = [sentence(facts.failure, Grade.COMPUTED, "doubt")] if facts.failure else []
+    if facts.comparison is not None and facts.band is not None:
+        said.append(_verdict(facts, facts.band, preset))
+        said += _shape(facts, facts.comparison, facts.band, preset)
     return said
 
 
-def _verdict(facts: DynoFacts, comparison: Comparison, preset: units.Preset) -> Sentence:
-    power = comparison.power
+def about_trust(facts: ComparedPulls) -> list[Sentence]:
+    """How far the comparison can be trusted."""
+    return list(_trust(facts))
+
+
+def _verdict(facts: ComparedPulls, band: BandComparison, preset: units.Preset) -> Sentence:
+    power = band.power
     difference = units.show_difference(power.mean_difference, "power", preset)
     noise = units.show(power.half_width, "power", preset)
-    percent = units.percent_text(power.mean_difference / power.stock_mean)
-    band = _band(comparison.low, comparison.high)
+    percent = units.percent_text(power.fraction)
+    where = _band(band.low, band.high)
     figure = f"[{difference.text} {difference.unit}](band-mean)"
     repeats = f"repeats of one set-up differ by {noise.text}"
-    name = _capital(facts.other or "It")
+    name = _capital(facts.other)
     for_use = f" for {facts.use}" if facts.use else ""
     verb = "against stock" if not power.real else ("pays" if power.mean_difference > 0 else "costs power")
     judged = "real" if power.real else "not resolved"
     start = f"[{name}](line-other) {verb}{for_use}"
-    text = f"{start}: {figure} on average {band} ({percent}), {judged}: {repeats}."
+    text = f"{start}: {figure} on average {where} ({percent}), {judged}: {repeats}."
     return sentence(text, Grade.MEASURED)
 
 
-def _shape(facts: DynoFacts, comparison: Comparison, preset: units.Preset) -> Iterator[Sentence]:
-    power, torque = comparison.power, (facts.full or comparison).torque
+def _shape(
+    facts: ComparedPulls, comparison: Comparison, band: BandComparison, preset: units.Preset
+) -> Iterator[Sentence]:
+    torque = comparison.torque
     if torque.lost:
         yield sentence(_stretch("gives away up to", _worst(torque.lost), preset), Grade.MEASURED, "doubt")
     if torque.gained:
         yield sentence(_stretch("gains up to", _worst(torque.gained), preset), Grade.MEASURED)
-    yield sentence(_peaks(power, preset), Grade.MEASURED)
+    yield sentence(_peaks(band.power, preset), Grade.MEASURED)
     clear = [c for c in torque.crossings if c.clear]
     if clear:
         named = [f"[{c.engine_speed_rpm:,.0f}](crossing-{i})" for i, c in enumerate(clear[:MOST_CROSSINGS_NAMED])]
@@ -80,13 +79,9 @@ def _shape(facts: DynoFacts, comparison: Comparison, preset: units.Preset) -> It
         yield sentence(text, Grade.MEASURED, "doubt")
     if comparison.stock_climbs and not comparison.other_climbs:
         yield sentence("Stock still climbs where its pull ends: its peak was not seen.", Grade.MEASURED, "doubt")
-    if facts.flow_gain is not None:
-        share = units.percent_text(power.mean_difference / power.stock_mean)
-        text = f"The bench showed {units.percent_text(facts.flow_gain)} flow; the engine made {share} power of it."
-        yield sentence(text, Grade.COMPUTED)
 
 
-def _trust(facts: DynoFacts) -> Iterator[Sentence]:
+def _trust(facts: ComparedPulls) -> Iterator[Sentence]:
     if len(facts.measures) > 1:
         text = "One side was measured at the wheels, the other at the engine: the difference is no gain."
         yield sentence(text, Grade.MEASURED, "harm")
@@ -107,20 +102,6 @@ def _trust(facts: DynoFacts) -> Iterator[Sentence]:
         yield sentence(text, Grade.RULE)
 
 
-def _next(facts: DynoFacts) -> Sentence:
-    if facts.stock_pulls == 0:
-        text = "Pull stock before anything comes off, and drop the file here."
-    elif facts.other is None:
-        text = "Stock is kept. Note the cut on Port, and the ported build can be pulled."
-    elif facts.other_pulls == 0:
-        text = f"Pull {facts.other} on the same fuel and day, and drop the file here."
-    elif facts.stock_pulls == 1:
-        text = "Pull stock again at the end: it shows what the day did."
-    else:
-        text = "Print the sheet for the customer."
-    return sentence(text, Grade.RULE, "next")
-
-
 def _stretch(verb: str, stretch: Stretch, preset: units.Preset) -> str:
     shown = units.show(abs(stretch.extreme), "torque", preset)
     where = f"between {stretch.low:,.0f} and {stretch.high:,.0f} rpm"
@@ -131,7 +112,7 @@ def _worst(stretches: tuple[Stretch, ...]) -> Stretch:
     return max(stretches, key=lambda s: abs(s.mean) * (s.high - s.low))
 
 
-def _peaks(power: QuantityComparison, preset: units.Preset) -> str:
+def _peaks(power: BandFigures, preset: units.Preset) -> str:
     other = units.show(power.other_peak.value, "power", preset)
     stock = units.show(power.stock_peak.value, "power", preset)
     return (

@@ -1,0 +1,237 @@
+"""One build's pulls against another's: the curves on one basis, the difference over a band, and what it says."""
+
+from dataclasses import dataclass
+from math import sqrt
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.dyno.compare import ASSUMED_REPEATABILITY, BandFigures, QuantityComparison, compare, over_band
+from elvarn.core.dyno.correction import Standard, correct
+from elvarn.core.dyno.pull import Array, Curve, mean_pull
+from elvarn.core.errors import CoreError
+from elvarn.core.finding import Finding
+from elvarn.service.air import weather_of
+from elvarn.service.comparison_margin import ComparedPulls, about_comparison, about_trust
+from elvarn.service.curves import CurveShelf
+from elvarn.service.errors import NotFound
+from elvarn.service.margin import Sentence
+from elvarn.store import queries
+from elvarn.store.queries import PulledBuild
+
+MOST_POINTS_SHOWN = 320
+
+
+@dataclass(frozen=True)
+class PeakView:
+    value: units.Shown
+    engine_speed_rpm: float
+
+
+@dataclass(frozen=True)
+class CrossingView:
+    engine_speed_rpm: float
+
+
+@dataclass(frozen=True)
+class TraceView:
+    """Torque or power of stock and the other over speed, in the display unit; `noise` is by how much repeats differ.
+
+    Curves and clear crossings are over all speeds that both reached, means and peaks over the band.
+    """
+
+    unit: str
+    engine_speed_rpm: list[float]
+    stock: list[float]
+    other: list[float]
+    difference: list[float]
+    noise: list[float]
+    stock_peak: PeakView
+    other_peak: PeakView
+    stock_mean: units.Shown
+    other_mean: units.Shown
+    mean_difference: units.Shown
+    mean_percent: str
+    half_width: units.Shown
+    real: bool
+    crossings: list[CrossingView]
+
+
+@dataclass(frozen=True)
+class ComparisonView:
+    """The comparison as shown; without curves where it can't be made, and `said` tells why."""
+
+    stock: str
+    other: str
+    low_rpm: float | None
+    high_rpm: float | None
+    torque: TraceView | None
+    power: TraceView | None
+    power_fraction: float | None
+    said: list[Sentence]
+    trust: list[Sentence]
+
+
+@dataclass(frozen=True)
+class _Based:
+    """A build's pulls on one basis: each curve with its correction factor, and what is to be said of them."""
+
+    pulls: list[UUID]
+    curves: list[Curve]
+    factors: list[float]
+    basis: str
+    findings: list[Finding]
+
+    @property
+    def key(self) -> tuple[tuple[UUID, float], ...]:
+        return tuple(zip(self.pulls, self.factors, strict=True))
+
+    def curve(self) -> Curve:
+        return mean_pull([curve.times(factor) for curve, factor in zip(self.curves, self.factors, strict=True)])
+
+
+def compare_builds(
+    session: Session,
+    shelf: CurveShelf,
+    stock_id: UUID,
+    other_id: UUID,
+    preset: units.Preset,
+    band: tuple[float, float] | None = None,
+) -> ComparisonView:
+    """Compare the valid pulls of two builds over a band, or the job's. Raises NotFound for a build without a pull."""
+    found = queries.pulled_builds(session, (stock_id, other_id))
+    for identifier in (stock_id, other_id):
+        if identifier not in found:
+            raise NotFound(f"Build {identifier} has no valid pull to compare. Drop one first.")
+    stock, other = found[stock_id], found[other_id]
+    repeatability, learned = _repeatability(stock, other)
+    noise = repeatability * sqrt((1 / len(stock.pulls) + 1 / len(other.pulls)) / 2)
+    bases = [_based(side, session, shelf) for side in (stock, other)]
+    comparison = figures = failure = None
+    try:
+        key = (tuple(based.key for based in bases), noise)
+        comparison = shelf.comparisons.get(key, lambda: compare(bases[0].curve(), bases[1].curve(), noise))
+        figures = over_band(comparison, band or _job_band(stock))
+    except CoreError as error:
+        failure = str(error)
+    compared = ComparedPulls(
+        stock=stock.name,
+        other=other.name,
+        use=stock.use,
+        comparison=comparison,
+        band=figures,
+        repeatability=repeatability,
+        learned=learned,
+        bases=[based.basis for based in bases],
+        findings=[finding for based in bases for finding in based.findings],
+        measures=sorted({pull.measures for side in (stock, other) for pull in side.pulls}),
+        marks=sorted({mark for side in (stock, other) for pull in side.pulls for mark in pull.marks}),
+        failure=failure,
+    )
+    return _view(compared, preset)
+
+
+def basis_of(standard_in_file: str, wanted: str, *, has_weather: bool) -> str:
+    """On what basis a pull can be shown: the wanted standard, or what its file allows."""
+    if standard_in_file != Standard.OBSERVED:
+        return standard_in_file
+    return wanted if has_weather else Standard.OBSERVED.value
+
+
+def _view(compared: ComparedPulls, preset: units.Preset) -> ComparisonView:
+    comparison, band = compared.comparison, compared.band
+    torque = power = None
+    if comparison is not None and band is not None:
+        share = comparison.repeatability
+        torque = _trace(comparison.grid, comparison.torque, band.torque, share, "torque", preset)
+        power = _trace(comparison.grid, comparison.power, band.power, share, "power", preset)
+    return ComparisonView(
+        stock=compared.stock,
+        other=compared.other,
+        low_rpm=band.low if band else None,
+        high_rpm=band.high if band else None,
+        torque=torque,
+        power=power,
+        power_fraction=band.power.fraction if band else None,
+        said=about_comparison(compared, preset),
+        trust=about_trust(compared),
+    )
+
+
+def _based(build: PulledBuild, session: Session, shelf: CurveShelf) -> _Based:
+    """Pulls of one build on the job's basis, as far as their weather allows."""
+    standard = Standard(build.standard)
+    identifiers = [pull.id for pull in build.pulls]
+    curves = shelf.curves(session, identifiers)
+    factors, bases = [], []
+    findings: list[Finding] = []
+    for pull, curve in zip(build.pulls, curves, strict=True):
+        weather = weather_of(pull)
+        basis = basis_of(pull.standard_in_file, standard, has_weather=weather is not None)
+        factor = 1.0
+        if weather is not None and basis == standard and pull.standard_in_file == Standard.OBSERVED:
+            correction = correct(standard, weather, build.boosted)
+            factor = correction.factor
+            findings += correction.findings
+        factors.append(factor)
+        bases.append(basis)
+        findings += curve.findings
+    return _Based(identifiers, curves, factors, bases[0] if len(set(bases)) == 1 else "mixed", findings)
+
+
+def _repeatability(stock: PulledBuild, other: PulledBuild) -> tuple[float, bool]:
+    """By how much repeats differ, as a fraction, and whether the dynos' own is known."""
+    percents = [pull.repeatability_percent for side in (stock, other) for pull in side.pulls]
+    known = [percent for percent in percents if percent]
+    if known and len(known) == len(percents):
+        return max(known) / 100, True
+    return ASSUMED_REPEATABILITY, False
+
+
+def _job_band(build: PulledBuild) -> tuple[float, float] | None:
+    low, high = build.band_low_rpm, build.band_high_rpm
+    return (float(low), float(high)) if low and high else None
+
+
+def _trace(
+    grid: Array,
+    compared: QuantityComparison,
+    band: BandFigures,
+    repeatability: float,
+    quantity: units.Quantity,
+    preset: units.Preset,
+) -> TraceView:
+    unit = units.PRESETS[preset][quantity]
+    scale = units.to_si(1.0, unit, quantity)
+    keep = _thinned(len(grid))
+
+    def shown(values: Array) -> list[float]:
+        return [*np.round(values[keep] / scale, 3).tolist()]
+
+    return TraceView(
+        unit=units.LABELS.get(unit, unit),
+        engine_speed_rpm=[*np.round(grid[keep], 1).tolist()],
+        stock=shown(compared.stock),
+        other=shown(compared.other),
+        difference=shown(compared.difference),
+        noise=shown(compared.stock * repeatability),
+        stock_peak=PeakView(units.show(band.stock_peak.value, quantity, preset), band.stock_peak.engine_speed_rpm),
+        other_peak=PeakView(units.show(band.other_peak.value, quantity, preset), band.other_peak.engine_speed_rpm),
+        stock_mean=units.show(band.stock_mean, quantity, preset),
+        other_mean=units.show(band.other_mean, quantity, preset),
+        mean_difference=units.show_difference(band.mean_difference, quantity, preset),
+        mean_percent=units.percent_text(band.fraction),
+        half_width=units.show(band.half_width, quantity, preset),
+        real=band.real,
+        crossings=[CrossingView(c.engine_speed_rpm) for c in compared.crossings if c.clear],
+    )
+
+
+def _thinned(count: int) -> NDArray[np.intp]:
+    """Which points of a dense grid are drawn; the first and last always are."""
+    step = max(1, -(-count // MOST_POINTS_SHOWN))
+    kept = np.arange(0, count, step)
+    return kept if kept[-1] == count - 1 else np.append(kept, count - 1)
