@@ -43,7 +43,12 @@ def prepare(command: str) -> None:
     make("Python environment", [ROOT / "requirements.lock"], VENV_PYTHON, install_python)
     if command in PAGE_COMMANDS:
         make("front-end packages", [WEB / "package-lock.json"], WEB / "node_modules", install_node_modules)
-        make("fonts for paper", [WEB / "package-lock.json"], ROOT / "build" / "fonts", convert_fonts)
+        make(
+            "fonts for paper",
+            [WEB / "package-lock.json", ROOT / "src" / "elvarn" / "exchange" / "fonts.py"],
+            ROOT / "build" / "fonts",
+            convert_fonts,
+        )
         make("pages", web_sources(), WEB / "dist" / "index.html", build_pages)
 
 

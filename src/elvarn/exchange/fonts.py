@@ -3,6 +3,12 @@
 import sys
 from pathlib import Path
 
+FAMILIES = {
+    "barlow": "Barlow",
+    "barlow-semi-condensed": "Barlow Semi Condensed",
+    "spline-sans-mono": "Spline Sans Mono",
+}
+FAMILY_NAME, TYPOGRAPHIC_FAMILY_NAME = 1, 16  # OpenType name table
 FILES = (
     "barlow/files/barlow-latin-400-normal",
     "barlow/files/barlow-latin-ext-400-normal",
@@ -22,6 +28,8 @@ def convert(node_modules: Path, target: Path) -> None:
     for name in FILES:
         font = TTFont(node_modules / "@fontsource" / f"{name}.woff2")
         font.flavor = None
+        for record in (FAMILY_NAME, TYPOGRAPHIC_FAMILY_NAME):  # the packages name each weight as a family of its own
+            font["name"].setName(FAMILIES[name.split("/")[0]], record, 3, 1, 0x409)
         font.save(target / f"{Path(name).name}.ttf")
 
 

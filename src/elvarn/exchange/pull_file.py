@@ -2,12 +2,13 @@
 
 import re
 from dataclasses import dataclass
+from itertools import product
 from typing import Literal
 
 import numpy as np
 
 from elvarn import units
-from elvarn.core.dyno.correction import torque_from_power
+from elvarn.core.dyno.correction import power_from_torque, torque_from_power
 from elvarn.core.dyno.pull import Array, contradictions
 from elvarn.exchange.table import Table, TableError, write_table
 
@@ -18,6 +19,8 @@ ROLE_WORDS: tuple[tuple[Role, str], ...] = (
     ("torque", r"torque|tq|moment|drehm|couple"),
     ("power", r"power|leistung|puissance|\bpwr\b|\bhp\b|\bkw\b|\bps\b"),
 )
+TORQUE_UNITS = ("lbf·ft", "N·m")
+POWER_UNITS = ("hp", "kW", "PS")
 DEFAULT_UNITS = {"speed": "rpm", "torque": "N·m", "power": "kW"}
 
 
@@ -130,6 +133,10 @@ def _guess(heading: str, unit_written: str) -> tuple[Role, str | None]:
     for named, words in ROLE_WORDS:
         if re.search(words, heading.lower()):
             return named, _unit_in_words(heading, named)
+    for named, _ in ROLE_WORDS:
+        unit = _unit_in_words(heading, named)
+        if unit:
+            return named, unit
     return "other", None
 
 
@@ -166,12 +173,14 @@ def _check(speed: Array, torque: Array, power: Array, mapping: ColumnMap) -> Non
 
 
 def _fitting_units(speed: Array, torque: Array, power: Array, mapping: ColumnMap) -> tuple[str, str] | None:
-    """Units of torque and power, as near as can be to those chosen, in which the two agree."""
-    pairs = [(t, p) for t in ("lbf·ft", "N·m") for p in ("hp", "kW", "PS")]
-    pairs.sort(key=lambda pair: (pair[0] != mapping.torque_unit) + (pair[1] != mapping.power_unit))
-    for torque_unit, power_unit in pairs:
-        torque_scale = units.to_si(1, torque_unit, "torque") / units.to_si(1, mapping.torque_unit, "torque")
-        power_scale = units.to_si(1, power_unit, "power") / units.to_si(1, mapping.power_unit, "power")
-        if contradictions(speed, torque * torque_scale, power * power_scale) is None:
-            return torque_unit, power_unit
-    return None
+    """Units of torque and power in which the two agree: as few changed as can be, then the best agreement."""
+    found = []
+    for torque_unit, power_unit in product(TORQUE_UNITS, POWER_UNITS):
+        scaled_torque = torque * units.to_si(1, torque_unit, "torque") / units.to_si(1, mapping.torque_unit, "torque")
+        scaled_power = power * units.to_si(1, power_unit, "power") / units.to_si(1, mapping.power_unit, "power")
+        if contradictions(speed, scaled_torque, scaled_power) is None:
+            changed = (torque_unit != mapping.torque_unit) + (power_unit != mapping.power_unit)
+            expected = power_from_torque(scaled_torque, speed)
+            off = abs(float(np.nanmedian(scaled_power / np.where(expected > 0, expected, np.nan))) - 1)
+            found.append((changed, off, (torque_unit, power_unit)))
+    return min(found)[2] if found else None

@@ -6,9 +6,10 @@ import math
 import re
 from dataclasses import dataclass, field
 
+from elvarn.units import recognise_any_unit
+
 DELIMITERS = ("\t", ";", ",")
 COMMENT_MARKS = ("#", "//", "%", "*", "'")
-_NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?")
 _UNIT_IN_HEADING = re.compile(r"^(.*?)\s*[\[(]\s*([^\])]*)\s*[\])]\s*$")
 
 
@@ -69,7 +70,8 @@ def write_table(headings: list[str], units: list[str], rows: list[list[str]], co
         out.write(f"# {comment}\n")
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(headings)
-    writer.writerow(units)
+    if any(units):
+        writer.writerow(units)
     writer.writerows(rows)
     return out.getvalue()
 
@@ -118,7 +120,7 @@ def _first_data_row(rows: list[list[str]], decimal_comma: bool) -> int:
     for index, row in enumerate(rows):
         filled = [cell for cell in row if cell]
         figures = [cell for cell in filled if not math.isnan(number(cell, decimal_comma))]
-        if len(figures) >= 2 and len(figures) >= len(filled) / 2:
+        if len(figures) >= min(2, len(filled)) and figures:
             return index
     raise TableError("The file holds no row of figures. Export it again as CSV or TSV, one column for each quantity.")
 
@@ -136,7 +138,9 @@ def _head(rows: list[list[str]]) -> tuple[list[str], list[str], list[str]]:
 
 
 def _looks_like_units(row: list[str]) -> bool:
-    return all(len(cell) <= 9 and not _NUMBER.fullmatch(cell) for cell in row)
+    """Most of its cells are units that are known."""
+    filled = [cell.strip("[]()") for cell in row if cell]
+    return sum(recognise_any_unit(cell) is not None for cell in filled) > len(filled) / 2
 
 
 def _column(headings: list[str], units: list[str], body: list[list[str]], index: int) -> Column:

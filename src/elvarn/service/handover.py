@@ -13,7 +13,7 @@ from elvarn.service.cautions import AID
 from elvarn.service.curves import CurveShelf
 from elvarn.service.dyno import STANDARD_WORDS, DynoSheet, dyno_sheet
 from elvarn.service.margin import Sentence
-from elvarn.service.record import load_job
+from elvarn.service.record import JobRecord, load_job
 from elvarn.store import queries
 from elvarn.store.models import FlowReading
 
@@ -52,8 +52,6 @@ class FlowSheet:
     said: list[Sentence]
     dyno_said: list[Sentence]
     setup: list[tuple[str, str]]
-    changed: str
-    read_by: str
     method_version: str
     caution: str
     closed: bool
@@ -67,7 +65,6 @@ def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.
     job = record.job
     dyno = dyno_sheet(session, shelf, job_id, preset) if record.pulls else None
     engine = f"{job.engine.name} · " if job.engine else ""
-    states = [s.label for part in record.parts for s in part.states if s.sequence > 1]
     return FlowSheet(
         job_id=job.id,
         title=job.title,
@@ -84,9 +81,7 @@ def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.
         spread_after=sheet.mean.spread_after or "",
         said=[s for s in sheet.margin if s.tone != "next"],
         dyno_said=_dyno_said(dyno),
-        setup=_setup(sheet, dyno),
-        changed=", ".join(states),
-        read_by=", ".join(sorted({record.people[r.person_id] for r in record.flows if r.strike is None})),
+        setup=[*_setup(sheet, dyno), *_work(record)],
         method_version=METHOD_VERSION,
         caution=AID,
         closed=job.closed_at is not None,
@@ -148,6 +143,14 @@ def _mean_row(sheet: BenchSheet) -> SheetRow | None:
         0.0,
         0.0,
     )
+
+
+def _work(record: JobRecord) -> list[tuple[str, str]]:
+    """What was changed, and who read the figures."""
+    states = [s.label for part in record.parts for s in part.states if s.sequence > 1]
+    readers = sorted({record.people[reading.person_id] for reading in record.flows if reading.strike is None})
+    rows = (("Changed", ", ".join(states)), ("Read by", ", ".join(readers)))
+    return [(name, words) for name, words in rows if words]
 
 
 def _setup(sheet: BenchSheet, dyno: DynoSheet | None) -> list[tuple[str, str]]:

@@ -3,11 +3,17 @@
 from dataclasses import dataclass
 from enum import StrEnum
 from math import pi, sqrt
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
 
 from elvarn.core.constants import INCH_OF_MERCURY, ZERO_CELSIUS
 from elvarn.core.errors import require_positive
 from elvarn.core.finding import Finding
 from elvarn.core.gas.air import Weather, dry_pressure
+
+Figure = TypeVar("Figure", float, NDArray[np.float64])
 
 REFERENCE_DRY_PRESSURE = 99_000.0  # Pa, SAE J1349 and ISO 1585
 REFERENCE_TEMPERATURE = 298.0  # K, as printed in both standards
@@ -124,10 +130,10 @@ def factor_din_70020(weather: Weather) -> float:
     return 101_325 / weather.pressure * sqrt(weather.temperature / 293)
 
 
-def power_from_torque(torque: float, engine_speed_rpm: float) -> float:
+def power_from_torque(torque: Figure, engine_speed_rpm: Figure) -> Figure:
     """Power of a torque at a speed.
 
-    Arguments: torque [N m], engine_speed_rpm [rpm]; scalars.
+    Arguments: torque [N m], engine_speed_rpm [rpm]; scalars or arrays of one shape.
     Returns: power [W].
     Raises: nothing.
     Source: P = 2 pi n M.

@@ -9,7 +9,8 @@
 ])
 #set text(font: "Barlow", size: 9.5pt, fill: rgb("#16202A"))
 #let mono(body, ..rest) = text(font: "Spline Sans Mono", ..rest, body)
-#let label(body) = text(font: "Barlow Semi Condensed", fill: grey, body)
+// typst files Barlow Semi Condensed under Barlow, by its width
+#let label(body) = text(stretch: 87.5%, weight: 500, fill: grey, body)
 
 #grid(columns: (1fr, auto), align: (left, right),
   [#text(20pt, weight: 600, d.title) \ #label(d.subtitle)],
@@ -28,7 +29,7 @@
     place(left + horizon, dy: 1.3mm, rect(width: row.bar_after * 100%, height: 1.9mm, stroke: none, fill: copper))
   }
 })
-#table(columns: (16mm, 19mm, 19mm, 19mm, 17mm, 1fr, 34mm), stroke: none, align: (left, right, right, right, right, left, left),
+#table(columns: (16mm, 19mm, 19mm, 19mm, 17mm, 1fr, 34mm), stroke: none, align: (left + horizon, right + horizon, right + horizon, right + horizon, right + horizon, left + horizon, left + horizon),
   inset: (x: 1.5mm, y: 0.9mm),
   table.hline(stroke: hair),
   label[Runner], label[Before], label[After], label[Gain], label[], label[], label[],
@@ -39,9 +40,9 @@
   table.hline(stroke: hair),
   ..if d.mean != none {(text(weight: 600, d.mean.runner), mono(d.mean.before), mono(d.mean.after, fill: copper),
     mono(d.mean.gain, weight: 500), label(d.mean.percent),
-    label[spread #d.spread_before#if d.spread_after != "" [ → #d.spread_after]], label(d.mean.judgement))} else {()},
+    label[spread #d.spread_before#if d.spread_after != "" [ before, #d.spread_after after]], label(d.mean.judgement))} else {()},
   table.hline(stroke: hair))
-#label[Figures in #d.unit; bars from zero.]
+#label[Figures in #d.unit, bars from zero.]
 #v(2mm)
 #let said(items) = for s in items {
   let mark = if s.grade == "measured" { circle(radius: 1mm, fill: black) } else if s.grade == "computed" {
@@ -54,8 +55,6 @@
   [#text(11pt, weight: 600)[What the figures say] #v(0.5mm) #said(d.said)
    #if d.dyno_said.len() > 0 [#v(1.5mm) #text(11pt, weight: 600)[On the dyno, against stock] #v(0.5mm) #said(d.dyno_said)]],
   [#text(11pt, weight: 600)[Set-up]
-   #table(columns: (22mm, 1fr), stroke: none, inset: (x: 0mm, y: 1mm), ..d.setup.map(r => (label(r.at(0)), r.at(1), table.hline(stroke: hair))).flatten())
-   #if d.changed != "" [#label[Changed] \ #d.changed \ ]
-   #if d.read_by != "" [#label[Read by] #d.read_by]])
+   #table(columns: (22mm, 1fr), stroke: none, inset: (x: 0mm, y: 1mm), ..d.setup.map(r => (label(r.at(0)), r.at(1), table.hline(stroke: hair))).flatten())])
 #v(1fr)
 #label[Marks: filled, measured · half, computed · open, estimated or rule of thumb]

@@ -143,14 +143,6 @@ useKeys([
               <dt class="narrow">{{ name }}</dt>
               <dd>{{ words }}</dd>
             </div>
-            <div v-if="sheet.changed">
-              <dt class="narrow">Changed</dt>
-              <dd>{{ sheet.changed }}</dd>
-            </div>
-            <div v-if="sheet.read_by">
-              <dt class="narrow">Read by</dt>
-              <dd>{{ sheet.read_by }}</dd>
-            </div>
           </dl>
         </div>
       </div>
@@ -177,6 +169,9 @@ useKeys([
 }
 .space {
   flex: 1;
+}
+.tools a {
+  text-decoration: none;
 }
 .sheet {
   max-width: 860px;

@@ -1,0 +1,102 @@
+"""Jobs taken in, edited by two people, worked step by step, handed over."""
+
+import pytest
+
+from tests.shop import new_id
+
+
+def edit(shop, job, **more):
+    view = shop.get(f"/jobs/{job}")
+    names = ("version", "title", "customer", "use", "band_low_rpm", "band_high_rpm", "due_on", "standard", "note")
+    return shop.client.patch(f"/api/jobs/{job}", json={**{name: view[name] for name in names}, **more})
+
+
+def test_a_posted_part_needs_three_answers_and_stands_at_the_bench(shop):
+    job = shop.job(runners=6)
+    view = shop.get(f"/jobs/{job}")
+    assert [step["word"] for step in view["rail"]] == ["takein", "bench", "port", "handover"]
+    assert (view["step"], view["next"]) == ("bench", "Flow runner 1 before cutting")
+    column = next(c for c in shop.get("/board")["columns"] if c["step"] == "bench")
+    assert job in [card["id"] for card in column["jobs"]]
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"part": "  "}, "part"),
+        ({"runner_count": 0}, "runner_count"),
+        ({"runner_count": 17}, "runner_count"),
+        ({"kind": "magic"}, "kind"),
+        ({"band_low_rpm": 7000, "band_high_rpm": 4000}, "band_low_rpm"),
+        ({"band_low_rpm": 4000}, "band_high_rpm"),
+        ({"runner_count": "many"}, "runner_count"),
+    ],
+)
+def test_what_can_not_be_taken_in_is_refused_at_its_field(shop, change, path):
+    body = {"person_id": shop.person, "kind": "port_by_post", "part": "Manifold", "runner_count": 4, **change}
+    answer = shop.put(f"/jobs/{new_id()}", body)
+    assert answer.status_code == 422
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert answer.json()["path"] == path
+
+
+def test_a_repeated_take_in_makes_one_job(shop):
+    identifier = new_id()
+    body = {"person_id": shop.person, "kind": "port_by_post", "part": "Manifold", "runner_count": 4}
+    for _ in range(2):
+        shop.kept(shop.put(f"/jobs/{identifier}", body))
+    assert len(shop.get(f"/jobs/{identifier}")["parts"]) == 1
+
+
+def test_a_stale_edit_gets_both_versions(shop):
+    job = shop.job()
+    seen = shop.get(f"/jobs/{job}")["version"]
+    shop.kept(edit(shop, job, title="Hers", use="road"))
+    answer = edit(shop, job, version=seen, title="Mine")
+    problem = answer.json()
+    assert (answer.status_code, problem["code"]) == (409, "stale")
+    assert (problem["current"]["title"], problem["yours"]["title"]) == ("Hers", "Mine")
+    shop.kept(edit(shop, job, version=problem["current"]["version"], title="Mine"))
+    assert shop.get(f"/jobs/{job}")["title"] == "Mine"
+
+
+def test_an_unknown_job_is_told(client):
+    answer = client.get(f"/api/jobs/{new_id()}")
+    assert (answer.status_code, answer.json()["code"]) == (404, "not_found")
+
+
+def test_steps_are_done_once_and_stale_marks_are_noticed(shop, client):
+    job, step = shop.job(), new_id()
+    body = {"person_id": shop.person, "job_id": job, "rail_step": "port", "title": "80 grit in rounds"}
+    made = shop.kept(shop.put(f"/steps/{step}", body))
+    done = {"version": made["version"], "person_id": shop.person, "state": "done", "at": "2026-03-02T16:00:00Z",
+            "minutes": 45}  # fmt: skip
+    assert shop.kept(client.patch(f"/api/steps/{step}", json=done))["minutes"] == 45
+    assert client.patch(f"/api/steps/{step}", json=done).status_code == 409
+    sheet = shop.get(f"/jobs/{job}/steps/port")
+    assert sheet["minutes"] == 45
+    assert any("magnesium" in caution for caution in sheet["cautions"])
+    bad = client.patch(f"/api/steps/{step}", json={**done, "version": 2, "minutes": -3})
+    assert bad.json()["path"] == "minutes"
+
+
+def test_a_job_handed_over_leaves_the_board_and_can_come_back(shop, client):
+    job = shop.job()
+    for closed in (True, False):
+        version = shop.get(f"/jobs/{job}")["version"]
+        shop.kept(client.post(f"/api/jobs/{job}/closing", json={"version": version, "closed": closed}))
+        open_jobs = [card["id"] for column in shop.get("/board")["columns"] for card in column["jobs"]]
+        assert (job in open_jobs) is not closed
+
+
+def test_a_name_is_taken_once(shop):
+    name = f"Somebody {new_id()[:5]}"
+    shop.kept(shop.put(f"/people/{new_id()}", {"name": name}))
+    assert "already" in shop.put(f"/people/{new_id()}", {"name": name}).json()["detail"]
+    assert shop.put(f"/people/{new_id()}", {"name": " "}).json()["path"] == "name"
+    assert shop.put(f"/dynos/{new_id()}", {"name": "X", "measures": "guess"}).json()["path"] == "measures"
+
+
+def test_the_engine_says_its_displacement(shop):
+    job = shop.job(kind="whole_job", engine={"name": "Five", "bore_mm": 83.0, "stroke_mm": 88.7})
+    assert shop.get(f"/jobs/{job}")["engine"]["displacement_l"] == pytest.approx(2.3996, abs=1e-3)

@@ -1,0 +1,34 @@
+"""Tables of flows."""
+
+import pytest
+
+from elvarn.exchange.flow_file import FlowRow, read_flows
+from elvarn.exchange.table import TableError, read_table
+
+
+def test_reads_a_column_for_each_side_with_its_unit():
+    rows = read_flows(read_table(b"Runner;before [m3/h];after\n1;345,1;372,0\n2;340,2;\n"), "cfm")
+    assert rows == [
+        FlowRow(1, "before", "345,1 m3/h"),
+        FlowRow(2, "before", "340,2 m3/h"),
+        FlowRow(1, "after", "372,0 cfm"),
+    ]
+
+
+def test_reads_a_row_for_each_figure():
+    rows = read_flows(read_table(b"cyl,flow,state\n1,201.6,before\n1,215.2,after\n"), "cfm")
+    assert [row.side for row in rows] == ["before", "after"]
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"a,before\n1,201\n2,202\n", "no column 'runner'"),
+        (b"runner,x\n1,201\n2,202\n", "no column 'before'"),
+        (b"runner,flow,side\n1,201,later\n2,202,later\n", "neither 'before' nor 'after'"),
+        (b"runner,before\n1,201\n2.5,202\n", "'2.5' in row 2"),
+    ],
+)
+def test_says_what_is_missing(content, words):
+    with pytest.raises(TableError, match=words):
+        read_flows(read_table(content), "cfm")

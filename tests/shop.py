@@ -1,0 +1,101 @@
+"""A shop to work in over HTTP: short ways to do what a screen does."""
+
+from dataclasses import dataclass, field
+from uuid import uuid4
+
+
+def new_id():
+    return str(uuid4())
+
+
+@dataclass
+class Shop:
+    """People, bench and dynos made once; each job is its own."""
+
+    client: object
+    person: str = field(default_factory=new_id)
+    bench: str = field(default_factory=new_id)
+    engine_dyno: str = field(default_factory=new_id)
+    wheel_dyno: str = field(default_factory=new_id)
+
+    def __post_init__(self):
+        self.kept(self.put(f"/people/{self.person}", {"name": f"Tester {self.person[:4]}"}))
+        self.kept(self.put(f"/benches/{self.bench}", {"name": f"Bench {self.bench[:4]}", "repeatability_percent": 0.4}))
+        for identifier, measures in ((self.engine_dyno, "engine"), (self.wheel_dyno, "wheel")):
+            self.kept(self.put(f"/dynos/{identifier}", {"name": f"{measures} {identifier[:4]}", "measures": measures}))
+
+    def put(self, path, body):
+        return self.client.put(f"/api{path}", json=body)
+
+    def get(self, path, **query):
+        answer = self.client.get(f"/api{path}", params=query)
+        assert answer.status_code == 200, answer.text
+        return answer.json()
+
+    def kept(self, answer):
+        assert answer.status_code == 200, answer.text
+        return answer.json()
+
+    def job(self, runners=5, kind="port_by_post", **more):
+        """A new job; returns its id."""
+        identifier = new_id()
+        body = {"person_id": self.person, "kind": kind, "part": "Manifold", "runner_count": runners, **more}
+        self.kept(self.put(f"/jobs/{identifier}", body))
+        return identifier
+
+    def setup(self, job, **more):
+        identifier = new_id()
+        body = {"person_id": self.person, "job_id": job, "bench_id": self.bench, "depression": "28", **more}
+        self.kept(self.put(f"/setups/{identifier}", body))
+        return identifier
+
+    def flow_body(self, job, setup, state, cylinder, typed, **more):
+        return {
+            "person_id": self.person,
+            "job_id": job,
+            "setup_id": setup,
+            "part_state_id": state,
+            "cylinder": cylinder,
+            "typed": typed,
+            "taken_at": "2026-03-02T09:00:00+00:00",
+            **more,
+        }
+
+    def flow(self, job, setup, state, cylinder, typed, **more):
+        """Send a figure; returns the answer, whatever it is."""
+        return self.put(f"/flow-readings/{new_id()}", self.flow_body(job, setup, state, cylinder, typed, **more))
+
+    def series(self, job, setup, state, figures, **more):
+        for cylinder, figure in enumerate(figures, start=1):
+            self.kept(self.flow(job, setup, state, cylinder, str(figure), **more))
+
+    def sheet(self, job, units="trade"):
+        return self.get(f"/jobs/{job}/bench", units=units)
+
+    def cut(self, job, stage=2):
+        """Note a cut; returns the new state's id."""
+        identifier = new_id()
+        part = self.sheet(job)["part_id"]
+        self.kept(self.put(f"/states/{identifier}", {"person_id": self.person, "part_id": part, "stage": stage}))
+        return identifier
+
+    def preview(self, content, name="pull.csv"):
+        return self.client.post("/api/dyno/preview", params={"name": name}, content=content)
+
+    def pull(self, job, build, content, **more):
+        """Drop a file and keep it as a pull; returns the answer to the second."""
+        seen = self.kept(self.preview(content))
+        body = {
+            "person_id": self.person,
+            "job_id": job,
+            "build_id": build,
+            "dyno_id": self.engine_dyno,
+            "file_digest": seen["digest"],
+            "mapping": seen["mapping"],
+            "taken_at": "2026-03-02T14:00:00+00:00",
+            **more,
+        }
+        return self.put(f"/pulls/{new_id()}", body)
+
+    def builds(self, job):
+        return self.get(f"/jobs/{job}")["builds"]
