@@ -111,7 +111,7 @@ SI_NAMES: dict[Quantity, str] = {
 }  # fmt: skip
 
 # How a unit is written beside a figure, where that differs from the stored name.
-LABELS = {"cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³", "inH2O": "inH₂O", "mmH2O": "mmH₂O"}
+LABELS = {"cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³"}
 
 # Decimals by unit: a flow bench gives three to four digits, a dyno one decimal.
 DECIMALS = {"cfm": 1, "m3/h": 1, "l/s": 1, "inH2O": 1, "kPa": 2, "mbar": 1, "mm": 1, "in": 3, "L": 2, "hp": 1, "kW": 1,

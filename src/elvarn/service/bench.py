@@ -169,7 +169,7 @@ def sheet_of(record: JobRecord, setup: Setup | None, session: Session, preset: u
         setup=_setup_view(setup, bench) if setup and bench else None,
         unit=label,
         unit_code=flow_unit,
-        basis=f"{label} at {'28 inH₂O' if preset == 'trade' else '6.97 kPa'}",
+        basis=f"{label} at {'28 inH2O' if preset == 'trade' else '6.97 kPa'}",
         rungs=[_rung(record, n, facts, preset) for n in range(1, record.cylinder_count + 1)],
         mean=_mean(facts, preset),
         band=_band(latest, preset),

@@ -88,7 +88,7 @@ def add_setup(session: Session, identifier: UUID, new: NewSetup) -> Setup:
         check_depression(typed.si)
     except OutOfRange as error:
         shown = f"{units.number_text(typed.figure, 1)} {units.LABELS.get(typed.unit, typed.unit)}"
-        message = f"A depression of {shown} can't be read on a bench. Enter 0.5 to 80 inH₂O (0.125 to 20 kPa)."
+        message = f"A depression of {shown} can't be read on a bench. Enter 0.5 to 80 inH2O (0.125 to 20 kPa)."
         raise Invalid(message, path="depression") from error
     if new.entry_radius not in ENTRY_RADII:
         raise Invalid(f"'{new.entry_radius}' is no entry radius.", path="entry_radius")

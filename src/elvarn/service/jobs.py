@@ -172,7 +172,7 @@ def job_view(session: Session, identifier: UUID, preset: units.Preset) -> JobVie
 def flow_basis(preset: units.Preset) -> str:
     """What the flows on a screen are: unit and the depression to which they are brought."""
     unit = units.LABELS.get(units.PRESETS[preset]["flow"], units.PRESETS[preset]["flow"])
-    depression = "28 inH₂O" if preset == "trade" else "6.97 kPa"
+    depression = "28 inH2O" if preset == "trade" else "6.97 kPa"
     return f"{unit} at {depression}"
 
 

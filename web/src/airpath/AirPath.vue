@@ -79,7 +79,7 @@ function tone(s: Shape): string {
 
 function figureOf(e: PathElement): { text: string; guess: boolean } | undefined {
   if (e.flow) return { text: e.flow.text, guess: false }
-  return e.ceiling ? { text: `≤ ${e.ceiling.text}`, guess: true } : undefined
+  return e.ceiling ? { text: `< ${e.ceiling.text}`, guess: true } : undefined
 }
 
 const pleats = (s: Shape): string => {

@@ -72,8 +72,8 @@ function keep(): void {
 
 const rows = computed(() => {
   const s = props.setup
-  if (!s) return [['Depression', '28 inH₂O'] as const, ['Entry', 'no radius'] as const]
-  const unit = s.depression_unit.replace('H2O', 'H₂O')
+  if (!s) return [['Depression', '28 inH2O'] as const, ['Entry', 'no radius'] as const]
+  const unit = s.depression_unit
   const stated = props.basis.split(' at ')[1]
   const shown = `${s.depression} ${unit}`
   return [

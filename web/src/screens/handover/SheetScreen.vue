@@ -115,7 +115,7 @@ useKeys([
             <td class="narrow">{{ sheet.mean.percent }}</td>
             <td class="narrow bars">
               spread {{ sheet.spread_before
-              }}<template v-if="sheet.spread_after"> → {{ sheet.spread_after }}</template>
+              }}<template v-if="sheet.spread_after"> before, {{ sheet.spread_after }} after</template>
             </td>
             <td class="narrow judgement">{{ sheet.mean.judgement }}</td>
           </tr>

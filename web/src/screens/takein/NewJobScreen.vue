@@ -181,7 +181,7 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push
         {{ posted ? 'To the bench' : 'Take it in' }} <KeyCap k="Enter" />
       </Button>
       <p v-if="posted" class="wide quiet narrow">
-        Weather, geometry and the engine can come later. Depression starts at 28 inH₂O.
+        Weather, geometry and the engine can come later. Depression starts at 28 inH2O.
       </p>
     </form>
   </div>
