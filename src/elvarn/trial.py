@@ -52,11 +52,14 @@ class TrialServer:
         deadline = time.monotonic() + START_SECONDS
         for line in self.process.stdout:
             said.append(line)
-            found = re.search(r"http://127\.0\.0\.1:\d+", line)
+            found = re.search(r"Elvarn is at (http://\S+)", line)
             if found:
-                return found.group(0)
+                return found.group(1)
             if time.monotonic() > deadline:
                 break
+        self.process.kill()
+        self.process.wait()
+        self.process.stdout.close()
         raise RuntimeError("Elvarn did not start:\n" + "".join(said))
 
 

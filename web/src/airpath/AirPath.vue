@@ -5,7 +5,7 @@
  */
 import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue'
 import { useLit } from '@/shared/lit'
-import { boreOf, layOut, scaleBar, walls, type PathElement, type PathNode, type Shape } from './layout'
+import { boreOf, inMm, layOut, scaleBar, walls, type PathElement, type PathNode, type Shape } from './layout'
 
 const props = withDefaults(
   defineProps<{
@@ -115,7 +115,7 @@ const pleats = (s: Shape): string => {
         :role="large ? 'button' : undefined"
         :aria-label="
           large
-            ? `${s.element.label}, ${s.assumed ? 'not measured' : `bore ${boreOf(s.element)} mm`}`
+            ? `${s.element.label}, ${s.assumed ? 'not measured' : `bore ${inMm(boreOf(s.element))}`}`
             : undefined
         "
         @click="large && emit('select', s.element)"
@@ -150,7 +150,7 @@ const pleats = (s: Shape): string => {
               {{ s.element.label }}
             </text>
             <text v-if="large" :x="x" :y="below + 36 + line * 36" class="label mono" text-anchor="middle">
-              {{ s.assumed ? 'not measured' : `${boreOf(s.element)} mm` }}
+              {{ s.assumed ? 'not measured' : inMm(boreOf(s.element)) }}
             </text>
           </template>
           <text

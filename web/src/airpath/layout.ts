@@ -83,6 +83,8 @@ const GAP_MM = 9
 const LINK_MM = 60
 
 export const boreOf = (e: PathElement): number => e.bore_mm ?? (USUAL[e.kind] ?? FALLBACK).bore
+/** A length as it is written beside an element. */
+export const inMm = (mm: number): string => `${Math.round(mm * 10) / 10} mm`
 export const boreOutOf = (e: PathElement): number => e.bore_out_mm ?? boreOf(e)
 export const lengthOf = (e: PathElement): number => e.length_mm ?? (USUAL[e.kind] ?? FALLBACK).length
 

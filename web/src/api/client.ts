@@ -14,6 +14,15 @@ export class Refused extends Error {
 /** The server can't be reached; what was to be sent is still to be sent. */
 export class Unreachable extends Error {}
 
+/** Load what a screen shows; while the server can't be reached, what is shown stays. */
+export async function whileReachable(load: () => Promise<unknown>): Promise<void> {
+  try {
+    await load()
+  } catch (error) {
+    if (!(error instanceof Unreachable)) throw error
+  }
+}
+
 export async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
   const raw = body instanceof ArrayBuffer
   let answer: Response

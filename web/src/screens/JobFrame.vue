@@ -65,9 +65,7 @@ watch(units, load)
     <RouterView />
   </div>
   <div v-else class="blank">
-    <p class="harm" role="alert">
-      {{ failure }} <RouterLink to="/">To the shop board</RouterLink>
-    </p>
+    <p class="harm" role="alert">{{ failure }} <RouterLink to="/">To the shop board</RouterLink></p>
   </div>
 </template>
 

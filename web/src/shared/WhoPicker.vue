@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
+import { vFocus } from '@/shared/focus'
 import { Refused } from '@/api/client'
 import { useSession } from './session'
 
@@ -39,7 +40,7 @@ async function add(): Promise<void> {
 
 <template>
   <form v-if="adding || nobody" class="who" @submit.prevent="add">
-    <InputText v-model="name" placeholder="Your name" aria-label="Your name" size="small" autofocus />
+    <InputText v-model="name" placeholder="Your name" aria-label="Your name" size="small" v-focus />
     <Button type="submit" size="small" label="At the bench" />
     <span v-if="error" class="harm" role="alert">{{ error }}</span>
   </form>

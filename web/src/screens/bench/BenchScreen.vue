@@ -3,9 +3,10 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { vFocus } from '@/shared/focus'
 import { useRouter } from 'vue-router'
-import { get, post, Refused, type Problem, type Schemas } from '@/api/client'
-import { useOutbox } from '@/api/outbox'
+import { get, post, Refused, whileReachable, type Problem, type Schemas } from '@/api/client'
+import { flush, useOutbox } from '@/api/outbox'
 import Ladder from '@/charts/Ladder.vue'
 import { figure, pasted } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -59,7 +60,7 @@ async function load(): Promise<void> {
 }
 
 async function refresh(): Promise<void> {
-  await Promise.all([load(), reloadJob()])
+  await whileReachable(() => Promise.all([load(), reloadJob()]))
 }
 
 let pendingRefresh: ReturnType<typeof setTimeout> | undefined
@@ -141,8 +142,13 @@ function onEntryKey(event: KeyboardEvent): void {
     event.preventDefault()
     step(event.key === 'ArrowDown' ? 1 : -1)
   } else if (event.key === 'Escape') {
-    if (problem.value) takeBack()
+    if (mode.value === 'cut') mode.value = 'read'
+    else if (problem.value) takeBack()
+    else if (note.value) note.value = undefined
     else typed.value = ''
+  } else if (mode.value === 'cut' && /^[0-3]$/.test(event.key)) {
+    event.preventDefault()
+    void cut(Number(event.key))
   } else if (problem.value && !typed.value && /^[1-9]$/.test(event.key)) {
     event.preventDefault()
     pickOffer(Number(event.key))
@@ -210,7 +216,7 @@ async function keepSetup(form: SetupForm): Promise<void> {
   await capture.keepSetup(form)
   if (!setupProblem.value) {
     setupOpen.value = false
-    await load()
+    await whileReachable(load)
     focusEntry()
   }
 }
@@ -235,7 +241,12 @@ async function readTable(event: Event): Promise<void> {
 
 const told = (detail: string): Problem => ({ type: '', title: '', status: 422, code: 'told', detail })
 
-function startStrike(): void {
+/** A figure that was only just kept may still be on its way. */
+async function startStrike(): Promise<void> {
+  if (!last.value) {
+    await flush()
+    await refresh()
+  }
   if (last.value) mode.value = 'strike'
   else note.value = told(`Runner ${active.value} has no figure ${side.value} to strike out.`)
 }
@@ -301,7 +312,7 @@ useKeys([
         @keydown.esc="((mode = 'read'), focusEntry())"
       >
         <p>Strike {{ last?.typed }} of runner {{ active }} out, because:</p>
-        <InputText v-model="reason" size="small" autofocus placeholder="reason" aria-label="Reason" />
+        <InputText v-model="reason" size="small" v-focus placeholder="reason" aria-label="Reason" />
         <div class="ways">
           <button v-for="r in REASONS" :key="r" type="button" class="way" @click="strike(r)">{{ r }}</button>
         </div>
@@ -309,18 +320,13 @@ useKeys([
       <div v-else-if="mode === 'cut'" class="ask">
         <p>Note the cut. How deep did it go?</p>
         <div class="ways">
-          <button
-            v-for="s in STAGES"
-            :key="s.stage"
-            type="button"
-            class="way"
-            autofocus
-            @click="cut(s.stage)"
-          >
-            stage {{ s.stage }} · {{ s.words }}
+          <button v-for="s in STAGES" :key="s.stage" type="button" class="way" @click="cut(s.stage)">
+            <KeyCap :k="String(s.stage)" /> {{ s.words }}
           </button>
           <button type="button" class="way" @click="cut(null)">not said</button>
-          <button type="button" class="way" @click="((mode = 'read'), focusEntry())">not yet</button>
+          <button type="button" class="way" @click="((mode = 'read'), focusEntry())">
+            <KeyCap k="Esc" /> not yet
+          </button>
         </div>
       </div>
       <Button v-else class="keep" :disabled="!typed.trim() || !!problem" @click="keep">

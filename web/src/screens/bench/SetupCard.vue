@@ -98,6 +98,7 @@ const rows = computed(() => {
       <Select
         v-model="form.entry_radius"
         input-id="radius"
+        aria-label="Entry"
         size="small"
         :options="RADII"
         option-label="label"
@@ -109,6 +110,7 @@ const rows = computed(() => {
       <Select
         v-model="form.throttle"
         input-id="throttle"
+        aria-label="Throttle"
         size="small"
         :options="THROTTLES"
         option-label="label"
@@ -143,6 +145,7 @@ const rows = computed(() => {
       <Select
         v-model="form.bench_id"
         input-id="bench"
+        aria-label="Bench"
         size="small"
         :options="shop?.benches"
         option-label="name"

@@ -3,6 +3,7 @@
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { vFocus } from '@/shared/focus'
 import { get, newId, now, put, Refused, type Schemas } from '@/api/client'
 import Plate from '@/charts/Plate.vue'
 import { figure, whole } from '@/shared/figures'
@@ -223,7 +224,7 @@ const bandWords = computed(() => {
       </div>
       <form v-if="bandOpen" class="band-form" @submit.prevent="setBand" @keydown.esc="bandOpen = false">
         <span>Band from</span>
-        <InputText v-model="low" size="small" inputmode="numeric" aria-label="From, rpm" autofocus />
+        <InputText v-model="low" size="small" inputmode="numeric" aria-label="From, rpm" v-focus />
         <span>to</span>
         <InputText v-model="high" size="small" inputmode="numeric" aria-label="To, rpm" />
         <span>rpm</span>
@@ -242,7 +243,7 @@ const bandWords = computed(() => {
             @submit.prevent="strike"
             @keydown.esc="striking = undefined"
           >
-            <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" autofocus />
+            <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" v-focus />
             <Button type="submit" size="small">Strike out</Button>
           </form>
           <button v-else type="button" class="plain-button link strike" @click="striking = p.id">

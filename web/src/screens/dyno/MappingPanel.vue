@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed } from 'vue'
+import { vFocus } from '@/shared/focus'
 import type { Schemas } from '@/api/client'
 import KeyCap from '@/shared/KeyCap.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
@@ -91,6 +92,7 @@ const roleOf = (index: number): string => {
           <label for="speed">Engine speed</label>
           <Select
             input-id="speed"
+            aria-label="Engine speed"
             size="small"
             :model-value="p.mapping.speed_column"
             :options="columns.slice(1)"
@@ -104,6 +106,7 @@ const roleOf = (index: number): string => {
           <div class="pair">
             <Select
               input-id="torque"
+              aria-label="Torque"
               size="small"
               :model-value="p.mapping.torque_column ?? NONE"
               :options="columns"
@@ -125,6 +128,7 @@ const roleOf = (index: number): string => {
           <div class="pair">
             <Select
               input-id="power"
+              aria-label="Power"
               size="small"
               :model-value="p.mapping.power_column ?? NONE"
               :options="columns"
@@ -146,6 +150,7 @@ const roleOf = (index: number): string => {
           <Select
             v-model="p.build_id"
             input-id="design"
+            aria-label="It is a pull of"
             size="small"
             :options="designs"
             option-label="name"
@@ -157,6 +162,7 @@ const roleOf = (index: number): string => {
           <Select
             v-model="p.dyno_id"
             input-id="dyno"
+            aria-label="Run on"
             size="small"
             :options="dynos"
             option-label="name"
@@ -168,6 +174,7 @@ const roleOf = (index: number): string => {
           <Select
             v-model="p.standard_in_file"
             input-id="standard"
+            aria-label="Its figures are"
             size="small"
             :options="STANDARDS"
             option-label="label"
@@ -188,7 +195,7 @@ const roleOf = (index: number): string => {
         </div>
       </div>
       <div class="end">
-        <Button type="submit" autofocus
+        <Button type="submit" v-focus
           >Keep as a pull of {{ designs.find((d) => d.build_id === p.build_id)?.name }} <KeyCap k="Enter"
         /></Button>
         <Button outlined @click="emit('drop')">Leave it out <KeyCap k="Esc" /></Button>

@@ -3,6 +3,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { vFocus } from '@/shared/focus'
 import { get, newId, now, patch, put, Refused, type Schemas } from '@/api/client'
 import { figure } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -115,7 +116,7 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'waits', done: '
               placeholder="minutes"
               aria-label="Minutes"
               inputmode="decimal"
-              autofocus
+              v-focus
             />
             <InputText
               v-model="result"

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
+import { vFocus } from '@/shared/focus'
 import { RouterLink, useRouter } from 'vue-router'
 import { newId, put, Refused, type Problem } from '@/api/client'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -89,7 +90,7 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push
         <InputText
           id="part"
           v-model="part"
-          autofocus
+          v-focus
           :invalid="problem?.path === 'part'"
           placeholder="manifold, as it is called"
         />
@@ -112,6 +113,7 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push
         <Select
           v-model="kind"
           input-id="kind"
+          aria-label="Kind of job"
           :options="shop?.kinds ?? []"
           option-label="title"
           option-value="code"
@@ -132,6 +134,7 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push
           <Select
             v-model="engine.layout"
             input-id="layout"
+            aria-label="Layout"
             :options="LAYOUTS"
             option-label="label"
             option-value="value"

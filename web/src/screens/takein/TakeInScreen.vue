@@ -145,6 +145,7 @@ async function takeTheirs(): Promise<void> {
         <Select
           v-model="form.standard"
           input-id="standard"
+          aria-label="Pulls corrected to"
           :options="STANDARDS"
           option-label="label"
           option-value="value"

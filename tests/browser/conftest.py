@@ -1,0 +1,58 @@
+"""The real server with the demo shop, and a real browser that asks nobody else."""
+
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from urllib.parse import urlparse
+
+import pytest
+from playwright.sync_api import expect, sync_playwright
+
+from elvarn.trial import running
+
+ROOT = Path(__file__).resolve().parents[2]
+QUIET = ["--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
+expect.set_options(timeout=10_000)
+
+
+@pytest.fixture(scope="session")
+def url():
+    with TemporaryDirectory(prefix="elvarn-browser-") as name:
+        folder = Path(name)
+        folder.chmod(0o755)
+        with running(ROOT, folder) as address:
+            yield address
+
+
+@pytest.fixture(scope="session")
+def browser():
+    with sync_playwright() as playwright:
+        launched = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=QUIET)
+        yield launched
+        launched.close()
+
+
+@pytest.fixture
+def open_page(browser, url):
+    """Open pages of their own; afterwards none may have asked another host or said an error."""
+    contexts, asked, errors = [], [], []
+
+    def opened(path="/", **options):
+        context = browser.new_context(viewport={"width": 1280, "height": 800}, **options)
+        contexts.append(context)
+        page = context.new_page()
+        page.on("request", lambda request: asked.append(urlparse(request.url).netloc))
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        page.add_init_script("window.printed = 0; window.print = () => { window.printed += 1 }")
+        page.goto(url + path)
+        return page
+
+    yield opened
+    for context in contexts:
+        context.close()
+    assert {host for host in asked if host} <= {urlparse(url).netloc}
+    assert errors == []
+
+
+@pytest.fixture
+def page(open_page):
+    return open_page()

@@ -1,0 +1,163 @@
+"""A part in a box: from the board to the printed sheet, by keyboard alone."""
+
+from playwright.sync_api import expect
+
+from tests.browser.flows import entry, go, new_posted_part, ready, rung, type_and_enter
+
+BEFORE = ("201.6", "199.1", "191.4", "203.0", "198.7")
+AFTER = ("215.2", "213.0", "205.3", "214.1", "212.0")
+
+
+def test_from_the_board_to_the_printed_sheet(page):
+    ready(page)
+    new_posted_part(page, "Keyboard manifold")
+    type_and_enter(page, *BEFORE)
+    expect(rung(page, 5).get_by_text("198.7")).to_be_visible()
+    expect(page.get_by_label("What the figures say")).to_contain_text("All runners are read before")
+    page.keyboard.press("a")
+    page.keyboard.press("2")
+    expect(page.get_by_text("after · stage 2, entries and curves")).to_be_visible()
+    type_and_enter(page, *AFTER)
+    for number, gain in enumerate(("+13.6", "+13.9", "+13.9", "+11.1", "+13.3"), start=1):
+        expect(rung(page, number)).to_contain_text(gain)
+        expect(rung(page, number)).to_contain_text("real")
+    margin = page.get_by_label("What the figures say")
+    expect(margin).to_contain_text("Runners 1 to 5 gained 13.2 CFM on average (+6.6 %). Real")
+    page.keyboard.press("p")
+    expect(page.get_by_role("article")).to_contain_text("215.2")
+    page.wait_for_function("window.printed === 1")
+
+
+def test_figures_stay_after_a_reload(page):
+    ready(page)
+    new_posted_part(page, "Reloaded manifold")
+    type_and_enter(page, "201.6")
+    expect(rung(page, 1)).to_contain_text("201.6")
+    page.reload()
+    expect(rung(page, 1)).to_contain_text("201.6")
+    expect(page.get_by_role("heading", name="Runner 2", exact=True)).to_be_visible()
+
+
+def test_arrows_choose_the_runner_and_units_are_taken_as_typed(page):
+    ready(page)
+    new_posted_part(page, "Metric manifold")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    type_and_enter(page, "364,5 m3/h")
+    expect(rung(page, 3)).to_contain_text("214.5")
+
+
+def test_a_wrong_figure_is_struck_out_with_a_reason(page):
+    ready(page)
+    new_posted_part(page, "Struck manifold")
+    type_and_enter(page, "150.0")
+    expect(rung(page, 1)).to_contain_text("150.0")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.press("x")
+    expect(page.get_by_label("Reason")).to_be_focused()
+    type_and_enter(page, "leak at the flange")
+    expect(page.get_by_text("struck out: leak at the flange")).to_be_visible()
+    expect(rung(page, 1)).to_contain_text("not read")
+
+
+def test_ten_times_is_asked_in_its_rung_and_answered_by_key(page):
+    ready(page)
+    new_posted_part(page, "Slipped manifold")
+    type_and_enter(page, "201.6", "199.1", "2010")
+    question = page.get_by_role("alert")
+    expect(question).to_contain_text("about ten times the other runners")
+    expect(page.get_by_role("heading", name="Runner 3", exact=True)).to_be_visible()
+    page.keyboard.press("1")
+    expect(rung(page, 3)).to_contain_text("201.0")
+
+
+def test_a_figure_in_doubt_can_be_kept_marked_or_taken_back(page):
+    ready(page)
+    new_posted_part(page, "Doubtful manifold")
+    type_and_enter(page, "201.6", "199.1", "341")
+    expect(page.get_by_role("alert")).to_contain_text("m³/h would fit")
+    page.keyboard.press("Escape")
+    expect(entry(page)).to_have_value("341")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("m³/h would fit")
+    page.keyboard.press("2")
+    expect(rung(page, 3)).to_contain_text("341.0")
+    page.keyboard.press("ArrowUp")
+    expect(page.locator(".readings")).to_contain_text("kept though unit in doubt")
+
+
+def test_text_is_refused_and_kept_to_be_put_right(page):
+    ready(page)
+    new_posted_part(page, "Wordy manifold")
+    type_and_enter(page, "2o1.6")
+    expect(page.get_by_role("alert")).to_contain_text("'o1.6' is no unit of flow")
+    page.keyboard.press("Escape")
+    expect(entry(page)).to_have_value("2o1.6")
+
+
+def paste(page, text):
+    page.evaluate(
+        """text => {
+            const data = new DataTransfer(); data.setData('text', text)
+            document.activeElement.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data, bubbles: true,
+              cancelable: true}))
+        }""",
+        text,
+    )
+
+
+def test_a_column_of_a_spreadsheet_is_pasted(page):
+    ready(page)
+    new_posted_part(page, "Pasted manifold")
+    paste(page, "\r\n".join(BEFORE))
+    for number, figure in enumerate(BEFORE, start=1):
+        expect(rung(page, number)).to_contain_text(figure)
+
+
+def test_six_figures_for_five_runners_are_asked_about(page):
+    ready(page)
+    new_posted_part(page, "Overfull manifold")
+    paste(page, "\t".join((*BEFORE, "200.0")))
+    question = page.get_by_role("alert")
+    expect(question).to_contain_text("6 figures were pasted for 5 runners")
+    expect(question).to_contain_text("Nothing was kept yet")
+    expect(rung(page, 1)).to_contain_text("not read")
+    page.get_by_role("button", name="Keep the first 5").click()
+    expect(rung(page, 5)).to_contain_text("198.7")
+
+
+def test_a_table_is_read_from_a_file(page):
+    ready(page)
+    new_posted_part(page, "Tabled manifold")
+    content = "runner;before\n" + "\n".join(f"{n};{f.replace('.', ',')}" for n, f in enumerate(BEFORE, start=1))
+    file = {"name": "flows.csv", "mimeType": "text/csv", "buffer": content.encode()}
+    page.get_by_label("Table of figures").set_input_files(file)
+    expect(rung(page, 5)).to_contain_text("198.7")
+
+
+def test_depression_0_is_refused_in_the_set_up(page):
+    ready(page)
+    new_posted_part(page, "Still air manifold")
+    page.keyboard.press("u")
+    expect(page.get_by_label("Depression")).to_be_focused()
+    type_and_enter(page, "0")
+    expect(page.get_by_role("alert")).to_contain_text("A depression of 0.0 inH2O can't be read on a bench")
+    page.get_by_label("Depression").fill("25")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("25.0 inH2O, stated at 28 inH2O")).to_be_visible()
+    type_and_enter(page, "180")
+    expect(rung(page, 1)).to_contain_text("190.5")
+
+
+def test_keys_are_listed_and_lead_everywhere(page):
+    ready(page)
+    new_posted_part(page, "Keyed manifold")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("strike the last figure out")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    for letter, place in (("o", "port"), ("p", "path"), ("h", "handover"), ("b", "bench"), ("t", "takein")):
+        go(page, letter, place)
+    page.keyboard.press("g")
+    page.keyboard.press("s")
+    expect(page.get_by_role("heading", name="Shop board")).to_be_visible()

@@ -1,0 +1,130 @@
+"""The whole job: its air path to scale, and two dyno files against each other."""
+
+import re
+
+import numpy as np
+from playwright.sync_api import expect
+
+from elvarn.core.dyno.correction import power_from_torque
+from tests.browser.flows import go, open_job, ready, type_and_enter
+
+RPM = np.arange(2500, 7001, 100)
+
+
+def dyno_file(name, torque, headings="Speed;Torque [Nm];Power [kW]", power_factor=1.0):
+    rows = [
+        f"{n};{m:.1f};{power_from_torque(float(m), float(n)) / 1000 * power_factor:.2f}"
+        for n, m in zip(RPM, torque, strict=True)
+    ]
+    return {"name": name, "mimeType": "text/csv", "buffer": "\n".join([headings, *rows]).encode()}
+
+
+STOCK = 230 - ((RPM - 4600) / 300) ** 2
+PORTED = 229 - ((RPM - 5000) / 310) ** 2
+
+
+def demo_job(page):
+    open_job(page, "Veskard 2.4 hill climb")
+    go(page, "p", "path")
+    expect(page.get_by_role("group", name="Air path, stage 2")).to_be_visible()
+
+
+def test_the_demo_shows_its_air_path_to_scale_and_each_element_by_key(page):
+    demo_job(page)
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("heading", name="Filter", exact=True)).to_be_visible()
+    page.keyboard.press("Escape")
+    tube = page.get_by_role("button", name=re.compile("^Tube, bore 70"))
+    throttle = page.get_by_role("button", name=re.compile("^Throttle, bore 65"))
+    heights = [part.locator(".body").bounding_box()["height"] for part in (tube, throttle)]
+    assert abs(heights[0] / heights[1] - 70 / 65) < 0.01
+    page.keyboard.press("v")
+    expect(page.get_by_role("group", name="Air path, stock")).to_be_visible()
+
+
+def test_the_demo_answers_whether_the_port_work_paid(page):
+    demo_job(page)
+    go(page, "d", "dyno")
+    margin = page.get_by_label("Verdict for hill climb")
+    expect(margin).to_contain_text(
+        re.compile(r"Stage 2 pays for hill climb: \+\d\.\d hp on average from 4,500 to 7,000")
+    )
+    expect(margin).to_contain_text("It gives away up to")
+    page.keyboard.press("b")
+    page.get_by_label("From, rpm").fill("2600")
+    page.get_by_label("To, rpm").fill("3600")
+    page.keyboard.press("Enter")
+    expect(margin).to_contain_text("costs power")
+
+
+def test_two_files_dropped_and_mapped_once_give_the_verdict(page):
+    ready(page)
+    page.keyboard.press("n")
+    expect(page.get_by_label("What came in")).to_be_focused()
+    page.keyboard.type("Cast manifold")
+    page.get_by_label("Runners").fill("4")
+    page.get_by_label("Kind of job").click()
+    page.get_by_role("option", name="Whole job").click()
+    page.get_by_label("Name of the job").fill("Dropped files")
+    page.get_by_label("Use").fill("circuit")
+    page.get_by_label("Band that matters from, rpm").fill("4500")
+    page.get_by_label("to, rpm", exact=True).fill("6800")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("group", name="Air path, stock")).to_be_visible()
+    go(page, "b", "bench")
+    expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()
+    page.keyboard.press("a")
+    page.keyboard.press("1")
+    expect(page.get_by_text("after · stage 1, clean-up")).to_be_visible()
+    go(page, "d", "dyno")
+    expect(page.get_by_role("heading", name="No pull yet.")).to_be_visible()
+    page.get_by_label("Dyno files").set_input_files([dyno_file("stock.csv", STOCK), dyno_file("ported.csv", PORTED)])
+    expect(page.get_by_role("heading", name="stock.csv")).to_be_visible()
+    expect(page.get_by_text("semicolon-separated, decimal point")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="ported.csv")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(
+        page.get_by_role("img", name=re.compile("Power and torque of stage 1, clean-up against stock"))
+    ).to_be_visible()
+    expect(page.get_by_label("Verdict for circuit")).to_contain_text("pays for circuit")
+
+
+def test_files_that_contradict_themselves_are_asked_about(page):
+    demo_job(page)
+    go(page, "d", "dyno")
+    file = dyno_file("odd.csv", STOCK, headings="Odd speed rpm;Odd torque Nm;Odd power kW", power_factor=1.341)
+    page.get_by_label("Dyno files").set_input_files(file)
+    expect(page.get_by_role("heading", name="odd.csv")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("power is +34 % off what torque gives")
+    page.get_by_role("button", name="leave this file out").click()
+    expect(page.get_by_label("Verdict for hill climb")).to_contain_text("pays for hill climb")
+
+
+def test_a_bore_is_measured_as_typed(open_page):
+    page = open_page()
+    open_job(page, "Tarnholt 1.2 kit car")
+    go(page, "p", "path")
+    expect(page.get_by_role("button", name="Filter, not measured")).to_be_visible()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_label("bore of Filter")).to_be_focused()
+    type_and_enter(page, "3 1/2 in")
+    expect(page.get_by_role("button", name="Filter, bore 88.9 mm")).to_be_visible()
+    page.get_by_label(re.compile("of Filter")).fill("-3 mm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("A dimension of -3 mm can't be")
+
+
+def test_steps_are_noted_and_done_by_key_beside_their_cautions(page):
+    demo_job(page)
+    go(page, "f", "fit")
+    expect(page.get_by_label("Cautions")).to_contain_text("brake servo")
+    page.keyboard.press("n")
+    type_and_enter(page, "Clay under the floor checked")
+    row = page.get_by_role("button", name=re.compile("Clay under the floor checked"))
+    row.press("Enter")
+    expect(page.get_by_label("Minutes")).to_be_focused()
+    type_and_enter(page, "12")
+    expect(row).to_contain_text("done")
+    expect(row).to_contain_text("12 min")
