@@ -234,8 +234,10 @@ def show_difference(si: float, quantity: Quantity, preset: Preset, decimals: int
 
 
 def show_in(value: float, unit: str, decimals: int | None = None) -> Shown:
-    """A value already in a stored unit, with that unit's digits."""
+    """A value already in a stored unit, with that unit's digits; from a thousand on whole, as no meter tells more."""
     places = DECIMALS.get(unit, 2) if decimals is None else decimals
+    if abs(value) >= 1000:
+        places = 0
     return Shown(value, LABELS.get(unit, unit), number_text(value, places))
 
 

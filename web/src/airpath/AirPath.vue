@@ -50,10 +50,15 @@ const shapes = computed(() =>
   drawing.value.shapes.map((s) => ({ ...s, key: s.element.node_id, d: walls(s, s.boreIn, s.boreOut) })),
 )
 const bar = computed(() => scaleBar(drawing.value.pxPerMm, width.value))
-const links = computed(() => drawing.value.links.map((l) => walls(l, l.bore, l.bore)))
+const links = computed(() => drawing.value.links.map((l) => walls(l, l.boreIn, l.boreOut)))
 const ports = computed(() => shapes.value.filter((s) => s.port))
 const axisEnd = computed(() => Math.min(...shapes.value.filter((s) => s.port).map((s) => s.x0), width.value))
 const axisY = computed(() => shapes.value.find((s) => !s.port)?.yOut ?? props.height / 2)
+
+/** Whether another row stands where a word under this element would. */
+function crowded(s: Shape, down: number): boolean {
+  return shapes.value.some((o) => o.row > 0 && o.x0 < s.x1 && o.x1 > s.x0 && o.yIn - o.boreIn / 2 < down)
+}
 
 /** Words of the first row, under each element; in the large picture a line lower where they would touch. */
 const labels = computed(() => {
@@ -66,7 +71,8 @@ const labels = computed(() => {
       const line = x - half > (ends[0] ?? -1) ? 0 : 1
       ends[line] = x + half + 4
       const below = s.yOut + Math.max(s.boreOut, s.boreIn) / 2
-      return { s, x, line, shown: line === 0 || large.value, below, above: s.yIn - s.boreIn / 2 }
+      const shown = (line === 0 || large.value) && !crowded(s, below + 24)
+      return { s, x, line, shown, below, above: s.yIn - s.boreIn / 2 }
     })
 })
 
@@ -149,8 +155,8 @@ const pleats = (s: Shape): string => {
             <text :x="x" :y="below + 19 + line * 36" class="label" text-anchor="middle">
               {{ s.element.label }}
             </text>
-            <text v-if="large" :x="x" :y="below + 36 + line * 36" class="label mono" text-anchor="middle">
-              {{ s.assumed ? 'not measured' : inMm(boreOf(s.element)) }}
+            <text v-if="large && !s.assumed" :x="x" :y="below + 36 + line * 36" class="label mono" text-anchor="middle">
+              {{ inMm(boreOf(s.element)) }}
             </text>
           </template>
           <text

@@ -31,7 +31,8 @@ export interface Link {
   x1: number
   yIn: number
   yOut: number
-  bore: number
+  boreIn: number
+  boreOut: number
 }
 
 export interface Drawing {
@@ -162,6 +163,8 @@ interface Spot {
   row: number
   room: number
   last: boolean
+  /** Bore of what follows, px, into which branches come together. */
+  next?: number
 }
 
 /** Place a node; returns where it ended. */
@@ -197,7 +200,9 @@ function placeSeries(node: PathNode, spot: Spot): number {
   nodes.forEach((child, i) => {
     const last = spot.last && i === nodes.length - 1
     if (i > 0 && child.type === 'branches') entry = lastEnd(spot.drawing)
-    x = place(child, { ...spot, x0: x, entry, last })
+    const following = nodes[i + 1] && firstElement(nodes[i + 1]!)
+    const next = following && boreOf(following) * spot.drawing.pxPerMm
+    x = place(child, { ...spot, x0: x, entry, last, next })
     entry = undefined
   })
   return x
@@ -229,7 +234,7 @@ function placeBranches(node: PathNode, spot: Spot): number {
     if (linked && entry) {
       const first = firstElement(child)
       const bore = Math.min(entry.bore, first ? boreOf(first) * scale : entry.bore)
-      spot.drawing.links.push({ x0: spot.x0, x1: x0, yIn: entry.y, yOut: centre, bore })
+      spot.drawing.links.push({ x0: spot.x0, x1: x0, yIn: entry.y, yOut: centre, boreIn: bore, boreOut: bore })
     }
     const inner = { ...spot, x0, y: centre, entry: linked ? undefined : entry, row: spot.row + i, room }
     end = Math.max(end, place(child, inner))
@@ -243,10 +248,12 @@ function placeBranches(node: PathNode, spot: Spot): number {
 function bringTogether(spot: Spot, nodes: PathNode[], end: number): void {
   const names = new Set(nodes.map(lastElement))
   const ends = spot.drawing.shapes.filter((shape) => names.has(shape.element))
+  const into = spot.next ?? Math.max(...ends.map((shape) => shape.boreOut))
   ends.forEach((shape, i) => {
-    const yOut = spot.y + ((i + 0.5) / ends.length - 0.5) * shape.boreOut * ends.length * 0.5
+    const yOut = spot.y + ((i + 0.5) / ends.length - 0.5) * into * 0.9
+    const boreOut = Math.min(shape.boreOut, (into * 0.86) / ends.length)
     const x1 = end + LINK_MM * spot.drawing.lengthPxPerMm
-    spot.drawing.links.push({ x0: shape.x1, x1, yIn: shape.yOut, yOut, bore: shape.boreOut })
+    spot.drawing.links.push({ x0: shape.x1, x1, yIn: shape.yOut, yOut, boreIn: shape.boreOut, boreOut })
   })
 }
 

@@ -1182,10 +1182,6 @@ export interface components {
                 string,
                 string
             ][];
-            /** Changed */
-            changed: string;
-            /** Read By */
-            read_by: string;
             /** Method Version */
             method_version: string;
             /** Caution */

@@ -71,16 +71,20 @@ watch(units, load)
 
 <style scoped>
 .frame {
-  display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr);
+  display: flex;
+  flex-direction: column;
   height: 100%;
+}
+.frame > :deep(:last-child) {
+  flex: 1;
+  min-height: 0;
 }
 .band {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
   gap: 20px;
   padding: 8px 24px 4px 8px;
-  min-height: 152px;
+  min-height: 140px;
 }
 .picture {
   color: inherit;

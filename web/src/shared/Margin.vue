@@ -54,6 +54,7 @@ const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
       </p>
     </template>
     <slot name="end" />
+    <p v-if="said[0]" class="in-sight" aria-hidden="true">{{ key(said[0]) }}</p>
   </aside>
 </template>
 
@@ -103,8 +104,21 @@ const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
 .next-title {
   margin-top: 8px;
 }
+.in-sight {
+  display: none;
+}
 @media (max-width: 1000px) {
+  .in-sight {
+    display: block;
+    position: fixed;
+    inset: auto 0 0;
+    padding: 9px 20px;
+    background: var(--sheet);
+    border-top: 1px solid var(--hair);
+    font-weight: 600;
+  }
   .margin {
+    padding-bottom: 64px;
     border-left: 0;
     border-top: 1px solid var(--hair);
     max-height: none;

@@ -10,6 +10,8 @@ import { useSession } from './session'
 
 const { shop, personId, addPerson } = useSession()
 const SOMEBODY_ELSE = 'somebody else'
+const CLOSING_MS = 60
+const entry = ref<{ $el: HTMLInputElement }>()
 const adding = ref(false)
 const name = ref('')
 const error = ref('')
@@ -20,8 +22,13 @@ const options = computed(() => [
 const nobody = computed(() => shop.value !== undefined && shop.value.people.length === 0)
 
 function choose(value: string): void {
-  if (value === SOMEBODY_ELSE) adding.value = true
-  else personId.value = value
+  if (value !== SOMEBODY_ELSE) {
+    personId.value = value
+    return
+  }
+  adding.value = true
+  // the closing list takes the focus back once more
+  setTimeout(() => entry.value?.$el.focus(), CLOSING_MS)
 }
 
 async function add(): Promise<void> {
@@ -40,7 +47,7 @@ async function add(): Promise<void> {
 
 <template>
   <form v-if="adding || nobody" class="who" @submit.prevent="add">
-    <InputText v-model="name" placeholder="Your name" aria-label="Your name" size="small" v-focus />
+    <InputText ref="entry" v-model="name" placeholder="Your name" aria-label="Your name" size="small" v-focus />
     <Button type="submit" size="small" label="At the bench" />
     <span v-if="error" class="harm" role="alert">{{ error }}</span>
   </form>
