@@ -8,8 +8,7 @@ from pathlib import Path
 import pytest
 
 from elvarn.core.bench import plausible
-from elvarn.core.dyno.correction import LIMITS
-from elvarn.core.dyno.correction import Standard
+from elvarn.core.dyno.correction import LIMITS, Standard
 from elvarn.exchange.flow_file import read_flows
 from elvarn.exchange.pull_file import guess_columns, guess_map
 from elvarn.exchange.table import read_table
