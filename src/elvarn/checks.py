@@ -20,7 +20,7 @@ def run(root: Path, chosen: list[str]) -> None:
     _check("style", [bin_folder / "ruff", "check", "src", "tests", "elvarn"], root)
     _check("format", [bin_folder / "ruff", "format", "--check", "-q", "src", "tests", "elvarn"], root)
     _check("types", [python, "-m", "mypy"], root)
-    _check("import contracts", [bin_folder / "lint-imports"], root)
+    _check("import contracts", [bin_folder / "lint-imports", "--no-logo"], root)
     _check_front_end(root)
     sys.stdout.flush()
     raise SystemExit(subprocess.run(tests, cwd=root, check=False).returncode)
