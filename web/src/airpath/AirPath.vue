@@ -155,7 +155,13 @@ const pleats = (s: Shape): string => {
             <text :x="x" :y="below + 19 + line * 36" class="label" text-anchor="middle">
               {{ s.element.label }}
             </text>
-            <text v-if="large && !s.assumed" :x="x" :y="below + 36 + line * 36" class="label mono" text-anchor="middle">
+            <text
+              v-if="large && !s.assumed"
+              :x="x"
+              :y="below + 36 + line * 36"
+              class="label mono"
+              text-anchor="middle"
+            >
               {{ inMm(boreOf(s.element)) }}
             </text>
           </template>

@@ -234,7 +234,14 @@ function placeBranches(node: PathNode, spot: Spot): number {
     if (linked && entry) {
       const first = firstElement(child)
       const bore = Math.min(entry.bore, first ? boreOf(first) * scale : entry.bore)
-      spot.drawing.links.push({ x0: spot.x0, x1: x0, yIn: entry.y, yOut: centre, boreIn: bore, boreOut: bore })
+      spot.drawing.links.push({
+        x0: spot.x0,
+        x1: x0,
+        yIn: entry.y,
+        yOut: centre,
+        boreIn: bore,
+        boreOut: bore,
+      })
     }
     const inner = { ...spot, x0, y: centre, entry: linked ? undefined : entry, row: spot.row + i, room }
     end = Math.max(end, place(child, inner))

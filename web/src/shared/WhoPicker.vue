@@ -47,7 +47,14 @@ async function add(): Promise<void> {
 
 <template>
   <form v-if="adding || nobody" class="who" @submit.prevent="add">
-    <InputText ref="entry" v-model="name" placeholder="Your name" aria-label="Your name" size="small" v-focus />
+    <InputText
+      ref="entry"
+      v-model="name"
+      placeholder="Your name"
+      aria-label="Your name"
+      size="small"
+      v-focus
+    />
     <Button type="submit" size="small" label="At the bench" />
     <span v-if="error" class="harm" role="alert">{{ error }}</span>
   </form>
