@@ -10,7 +10,7 @@ from elvarn import units
 from elvarn.core.path.tree import Branches, Element, ElementKind, Node, Series
 from elvarn.service.errors import Invalid
 from elvarn.service.trees import nodes_of
-from elvarn.service.writes import edit, find, write_once
+from elvarn.service.writes import edit, find, find_for_edit, write_once
 from elvarn.store import queries
 from elvarn.store.models import Build, DimensionReading, Job, Part, PartPiece, PartState
 
@@ -109,7 +109,7 @@ def add_build(session: Session, identifier: UUID, new: NewBuild) -> Build:
 
 def mount_part(session: Session, build_id: UUID, mounting: Mounting) -> Build:
     """Put a part state at an element of a build. Raises Stale where the build was changed meanwhile."""
-    build = find(session, Build, build_id, "build")
+    build = find_for_edit(session, Build, build_id, "build")
     find(session, PartState, mounting.part_state_id, "part state")
     node = next((node for node in build.nodes if node.id == mounting.node_id and node.element_kind), None)
     if node is None:

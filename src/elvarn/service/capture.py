@@ -17,6 +17,7 @@ from elvarn.service.errors import IdReused, Invalid, Offer, Question
 from elvarn.service.path import smallest_area
 from elvarn.service.record import JobRecord, at_reference, load_job
 from elvarn.service.writes import digest_of, find, write_once
+from elvarn.store import queries
 from elvarn.store.models import Bench, BuildNode, FlowReading, PartState, Reading, Setup, Strike
 
 ENTRY_RADII = {"none": "no radius", "clay": "clay radius", "printed": "printed radius", "own": "its own entry"}
@@ -119,6 +120,7 @@ def add_setup(session: Session, identifier: UUID, new: NewSetup) -> Setup:
 
 def capture(session: Session, identifier: UUID, new: NewFlow) -> FlowReading:
     """Keep a runner's figure. Raises Invalid for what can't be, Question for what may be meant otherwise."""
+    queries.hold_job(session, new.job_id)
     existing = session.get(FlowReading, identifier)
     if existing is not None:
         return _same(existing, new)

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.service.errors import Invalid
-from elvarn.service.writes import edit, find, write_once
+from elvarn.service.writes import edit, find_for_edit, write_once
 from elvarn.store.models import Bench, Dyno, JobKind, Person
 
 
@@ -125,7 +125,7 @@ def add_bench(session: Session, identifier: UUID, new: NewBench) -> BenchView:
 def edit_bench(session: Session, identifier: UUID, change: BenchEdit) -> BenchView:
     """Set what a bench repeats within, once it was learned."""
     _check_percent(change.repeatability_percent, "repeatability_percent")
-    row = find(session, Bench, identifier, "bench")
+    row = find_for_edit(session, Bench, identifier, "bench")
     changes = {
         "name": _named(change.name),
         "repeatability_percent": change.repeatability_percent,

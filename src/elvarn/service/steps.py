@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn.service.cautions import CAUTIONS
 from elvarn.service.errors import Invalid
-from elvarn.service.writes import edit, find, write_once
+from elvarn.service.writes import edit, find, find_for_edit, write_once
 from elvarn.store import queries
 from elvarn.store.models import RAIL, Job, Step
 
@@ -89,7 +89,7 @@ def add_step(session: Session, identifier: UUID, new: NewStep) -> StepView:
 
 def edit_step(session: Session, identifier: UUID, change: StepEdit) -> StepView:
     """Mark a step done, waiting or open. Raises Stale where somebody else changed it meanwhile."""
-    step = find(session, Step, identifier, "step")
+    step = find_for_edit(session, Step, identifier, "step")
     if change.state not in ("open", "waiting", "done"):
         raise Invalid(f"'{change.state}' is no state: open, waiting or done.", path="state")
     if change.minutes is not None and not 0 <= change.minutes <= 10_000:

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold, usual_path
 from elvarn.service.errors import Invalid
 from elvarn.service.trees import nodes_of, with_state
-from elvarn.service.writes import edit, find, write_once
+from elvarn.service.writes import edit, find, find_for_edit, write_once
 from elvarn.store import queries
 from elvarn.store.models import Build, Engine, Job, JobKind, Part, PartState, Person
 
@@ -112,7 +112,7 @@ def take_in(session: Session, identifier: UUID, new: NewJob) -> Job:
 
 def edit_job(session: Session, identifier: UUID, change: JobEdit) -> Job:
     """Change what was said of a job. Raises Stale where somebody else changed it meanwhile."""
-    job = find(session, Job, identifier, "job")
+    job = find_for_edit(session, Job, identifier, "job")
     if not change.title.strip():
         raise Invalid("The job's name is empty. Type one.", path="title")
     _check_band(change.band_low_rpm, change.band_high_rpm)
@@ -126,7 +126,7 @@ def edit_job(session: Session, identifier: UUID, change: JobEdit) -> Job:
 
 def close_job(session: Session, identifier: UUID, closing: Closing) -> Job:
     """Hand a job over, or open it again."""
-    job = find(session, Job, identifier, "job")
+    job = find_for_edit(session, Job, identifier, "job")
     edit(job, closing.version, {"closed_at": datetime.now(UTC) if closing.closed else None}, "job")
     session.flush()
     return job

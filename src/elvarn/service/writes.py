@@ -49,10 +49,13 @@ def write_once(session: Session, kind: type[Row], identifier: UUID, command: Any
 
 def find(session: Session, kind: type[Row], identifier: UUID, what: str) -> Row:
     """The row of this id. Raises NotFound naming what was looked for."""
-    row = session.get(kind, identifier)
-    if row is None:
-        raise NotFound(f"There is no {what} {identifier}. It may have been opened from an old link.")
-    return row
+    return _there(session.get(kind, identifier), identifier, what)
+
+
+def find_for_edit(session: Session, kind: type[Row], identifier: UUID, what: str) -> Row:
+    """The row of this id, held until the transaction ends, so that of two edits at once the second sees the first."""
+    row = session.get(kind, identifier, with_for_update={"of": kind}, populate_existing=True)
+    return _there(row, identifier, what)
 
 
 def edit(row: Any, version: int, changes: dict[str, Any], what: str) -> None:
@@ -63,3 +66,9 @@ def edit(row: Any, version: int, changes: dict[str, Any], what: str) -> None:
     for name, value in changes.items():
         setattr(row, name, value)
     row.version = version + 1
+
+
+def _there(row: Row | None, identifier: UUID, what: str) -> Row:
+    if row is None:
+        raise NotFound(f"There is no {what} {identifier}. It may have been opened from an old link.")
+    return row

@@ -33,6 +33,11 @@ def open_jobs(session: Session) -> Sequence[Job]:
     return session.scalars(select(Job).where(Job.closed_at.is_(None)).order_by(Job.due_on, Job.created_at)).all()
 
 
+def hold_job(session: Session, job_id: UUID) -> None:
+    """Wait for whoever is writing readings of this job, and keep others waiting until the transaction ends."""
+    session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(str(job_id), 0))))
+
+
 def builds_of(session: Session, job_id: UUID) -> Sequence[Build]:
     """Builds of a job in the order in which they were made, with their nodes and part states."""
     nodes = selectinload(Build.nodes).selectinload(BuildNode.part_state).selectinload(PartState.part)

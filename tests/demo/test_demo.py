@@ -1,0 +1,85 @@
+"""The made-up shop is plausible: no figure that a real part could not show."""
+
+import numpy as np
+import pytest
+from sqlalchemy import create_engine, text
+from sqlalchemy.orm import sessionmaker
+
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
+from elvarn.core.gas.air import STANDARD_AIR
+from elvarn.core.gas.discharge import isentropic_volume_flow, round_area
+from elvarn.demo import boat_six, fill, hill_climb_five
+from elvarn.demo.physics import pull_file
+from elvarn.exchange.pull_file import extract_pull, guess_columns, guess_map
+from elvarn.exchange.table import read_table
+from elvarn.service.bench import bench_sheet
+from elvarn.service.comparison import compare_builds
+from elvarn.service.curves import CurveShelf
+from elvarn.service.files import FileStore
+from elvarn.service.record import load_job
+from elvarn.store.migrate import migrate
+
+
+@pytest.fixture(scope="module")
+def demo(engine, data_folder):
+    """A database of its own beside the tests' one, filled once."""
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        connection.execute(text("create database demo"))
+    own = create_engine(engine.url.set(database="demo"))
+    migrate(own)
+    assert fill.fill_empty(own, FileStore(data_folder / "demo-files"))
+    yield own
+    own.dispose()
+
+
+@pytest.fixture
+def session(demo):
+    with sessionmaker(demo)() as session:
+        yield session
+
+
+def test_it_is_filled_once(demo, data_folder):
+    assert not fill.fill_empty(demo, FileStore(data_folder / "demo-files"))
+
+
+@pytest.mark.parametrize("job", [hill_climb_five, boat_six])
+def test_no_runner_flows_more_than_its_bore_can_pass(job):
+    generator = np.random.default_rng(0)
+    for side, bore in (("before", job.RUNNERS.bore_before), ("after", job.RUNNERS.bore_after)):
+        most = isentropic_volume_flow(round_area(bore), REFERENCE_DEPRESSION, STANDARD_AIR) / CUBIC_FOOT_PER_MINUTE
+        readings = job.RUNNERS.readings(side, generator)
+        assert max(readings) < 0.85 * most
+        assert min(readings) > 0.55 * most
+
+
+def test_port_work_gains_a_few_percent_of_flow_and_less_of_power(session):
+    record = load_job(session, hill_climb_five.JOB)
+    flow = record.flow_gain()
+    stock, ported = record.builds
+    power = compare_builds(session, CurveShelf(), stock.id, ported.id, "metric").power_fraction
+    assert 0.04 < flow < 0.12
+    assert 0.005 < power < 0.6 * flow
+
+
+def test_every_gain_of_the_hill_climb_is_real_and_the_boat_is_in_the_middle(session):
+    whole = bench_sheet(session, hill_climb_five.JOB, "trade")
+    assert all(rung.gain.real for rung in whole.rungs)
+    boat = bench_sheet(session, boat_six.JOB, "trade")
+    assert [rung.after.mean is not None for rung in boat.rungs] == [True] * 4 + [False] * 2
+
+
+def test_only_the_three_engines_are_there(session):
+    rows = session.execute(text("select layout, cylinder_count, boosted from engine")).all()
+    assert sorted((row.layout, row.cylinder_count, row.boosted) for row in rows) == [
+        ("inline", 3, True),
+        ("inline", 5, False),
+    ]
+
+
+def test_power_of_a_made_up_pull_is_that_of_a_brisk_engine():
+    content = pull_file(hill_climb_five.STOCK, STANDARD_AIR, (2400, 7500), np.random.default_rng(1), "2026-10-14")
+    table = read_table(content.encode())
+    rows = extract_pull(table, guess_map(guess_columns(table)))
+    best = rows.torque.max()
+    effective_pressure = best * 4 * np.pi / 2.4e-3
+    assert 9e5 < effective_pressure < 13e5  # brake mean effective pressure of good naturally aspirated petrol engines

@@ -1,0 +1,87 @@
+"""Writes that come twice, at once; edits that meet; what is kept in memory."""
+
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from threading import Barrier
+from types import SimpleNamespace
+
+import pytest
+
+from elvarn.service.curves import Kept
+from elvarn.service.errors import Stale
+from elvarn.service.margin import listed, sentence
+from elvarn.service.writes import digest_of, edit
+from tests.shop import new_id
+
+
+@dataclass(frozen=True)
+class Command:
+    name: str
+    figures: list[float]
+
+
+def test_a_digest_is_of_the_content_alone():
+    assert digest_of(Command("a", [1.0])) == digest_of(Command("a", [1.0]))
+    assert digest_of(Command("a", [1.0])) != digest_of(Command("a", [1.5]))
+
+
+def test_the_same_request_sent_by_many_at_once_is_kept_once(shop):
+    job = shop.job()
+    setup, state, identifier = shop.setup(job), shop.sheet(job)["before_state_id"], new_id()
+    body = shop.flow_body(job, setup, state, 1, "200.0")
+    together = Barrier(8)
+
+    def send(_):
+        together.wait()
+        return shop.put(f"/flow-readings/{identifier}", body).status_code
+
+    with ThreadPoolExecutor(8) as pool:
+        assert list(pool.map(send, range(8))) == [200] * 8
+    assert len(shop.sheet(job)["rungs"][0]["before"]["readings"]) == 1
+
+
+def test_of_many_edits_on_one_version_one_counts(shop, client):
+    job = shop.job()
+    view = shop.get(f"/jobs/{job}")
+    names = ("version", "title", "customer", "use", "band_low_rpm", "band_high_rpm", "due_on", "standard", "note")
+    body = {name: view[name] for name in names}
+
+    def change(number):
+        return client.patch(f"/api/jobs/{job}", json={**body, "note": f"edit {number}"}).status_code
+
+    with ThreadPoolExecutor(6) as pool:
+        answers = sorted(pool.map(change, range(6)))
+    assert answers == [200, 409, 409, 409, 409, 409]
+    assert shop.get(f"/jobs/{job}")["version"] == view["version"] + 1
+
+
+def test_an_edit_moves_the_version_on_and_a_stale_one_changes_nothing():
+    row = SimpleNamespace(version=3, title="old")
+    edit(row, 3, {"title": "new"}, "job")
+    assert (row.version, row.title) == (4, "new")
+    with pytest.raises(Stale) as caught:
+        edit(row, 3, {"title": "late"}, "job")
+    assert caught.value.current == {"title": "new", "version": 4}
+    assert caught.value.yours == {"title": "late", "version": 3}
+    assert row.title == "new"
+
+
+def test_what_is_kept_is_made_once_and_the_oldest_goes_first():
+    kept, made = Kept(2), []
+
+    def get(key):
+        return kept.get(key, lambda: made.append(key) or key)
+
+    for key in ("a", "b", "a", "c", "a", "b"):
+        get(key)
+    assert made == ["a", "b", "c", "b"]
+
+
+def test_sentences_lead_to_what_they_rest_on():
+    pieces = sentence("Runner [3](rung-3) is behind.", "computed").pieces
+    assert [(piece.text, piece.target) for piece in pieces] == [
+        ("Runner ", None),
+        ("3", "rung-3"),
+        (" is behind.", None),
+    ]
+    assert listed(["1", "2", "4"]) == "1, 2 and 4"

@@ -1,0 +1,116 @@
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+
+type Reply = { status: number; body?: object } | 'gone'
+
+/** A server that answers as told, in order, and notes what it got. */
+function server(replies: Reply[]) {
+  const got: string[] = []
+  vi.stubGlobal('fetch', async (path: string, init: RequestInit) => {
+    const reply = replies.shift() ?? { status: 200, body: {} }
+    if (reply === 'gone') throw new TypeError('Failed to fetch')
+    got.push(`${path.split('/').at(-1)} ${String(JSON.parse(String(init.body)).typed)}`)
+    return new Response(JSON.stringify(reply.body ?? {}), { status: reply.status })
+  })
+  return got
+}
+
+const QUESTION = { type: '', title: '', status: 422, code: 'ten_times', detail: 'Ten times?', offers: [] }
+
+async function fresh() {
+  vi.resetModules()
+  return await import('./outbox')
+}
+
+beforeEach(() => {
+  localStorage.clear()
+  vi.useFakeTimers()
+})
+afterEach(() => {
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+
+it('sends at once and forgets what was kept', async () => {
+  const got = server([])
+  const { send, useOutbox } = await fresh()
+  await send('/api/flow-readings/1', { typed: '201.6' }, 'rung')
+  expect(got).toEqual(['1 201.6'])
+  expect(useOutbox().writes.value).toEqual([])
+})
+
+it('keeps what could not be sent, tries again, and sends in order', async () => {
+  const got = server(['gone'])
+  const { send, useOutbox } = await fresh()
+  await send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  expect(useOutbox().reachable.value).toBe(false)
+  server(['gone'])
+  await send('/api/flow-readings/2', { typed: '199.1' }, 'b')
+  expect(useOutbox().waiting.value).toBe(2)
+  const later = server([])
+  await vi.advanceTimersByTimeAsync(2100)
+  expect(got).toEqual([])
+  expect(later).toEqual(['1 201.6', '2 199.1'])
+  expect(useOutbox().reachable.value).toBe(true)
+})
+
+it('takes a server that fell over for one that is gone', async () => {
+  server([{ status: 500 }])
+  const { send, useOutbox } = await fresh()
+  await send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  expect(useOutbox().waiting.value).toBe(1)
+})
+
+it('survives a reload', async () => {
+  server(['gone'])
+  const before = await fresh()
+  await before.send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  const got = server([])
+  const after = await fresh()
+  expect(after.useOutbox().waiting.value).toBe(1)
+  await after.flush()
+  expect(got).toEqual(['1 201.6'])
+})
+
+it('keeps a question with its figure and lets the next ones pass', async () => {
+  const got = server([{ status: 422, body: QUESTION }, { status: 200 }])
+  const { send, useOutbox } = await fresh()
+  await send('/api/flow-readings/1', { typed: '2010' }, 'a')
+  await send('/api/flow-readings/2', { typed: '199.1' }, 'b')
+  expect(got).toEqual(['1 2010', '2 199.1'])
+  expect(useOutbox().writes.value.map((w) => [w.id, w.problem?.code])).toEqual([['1', 'ten_times']])
+})
+
+it('sends again with the answer to a question', async () => {
+  const got = server([{ status: 422, body: QUESTION }])
+  const { send, answer, useOutbox } = await fresh()
+  await send('/api/flow-readings/1', { typed: '2010' }, 'a')
+  await answer('1', { typed: '201' })
+  expect(got).toEqual(['1 2010', '1 201'])
+  expect(useOutbox().writes.value).toEqual([])
+})
+
+it('gives a refused figure back', async () => {
+  server([{ status: 422, body: QUESTION }])
+  const { send, withdraw, useOutbox } = await fresh()
+  await send('/api/flow-readings/1', { typed: '2010' }, 'a')
+  withdraw('1')
+  expect(useOutbox().writes.value).toEqual([])
+  expect(localStorage.getItem('elvarn-outbox')).toBe('[]')
+})
+
+it('tells who listens what went out', async () => {
+  server([])
+  const { send, useOutbox } = await fresh()
+  const heard: string[] = []
+  const stop = useOutbox().onSent((write) => heard.push(write.about))
+  await send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  stop()
+  await send('/api/flow-readings/2', { typed: '199.1' }, 'b')
+  expect(heard).toEqual(['a'])
+})
+
+it('starts empty where the browser holds nonsense', async () => {
+  localStorage.setItem('elvarn-outbox', 'not json')
+  const { useOutbox } = await fresh()
+  expect(useOutbox().writes.value).toEqual([])
+})

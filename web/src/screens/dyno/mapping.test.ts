@@ -1,0 +1,30 @@
+import { describe, expect, it } from 'vitest'
+import { guessBuild } from './mapping'
+
+const design = (build_id: string, name: string, is_stock = false, pulls = 0) => ({
+  build_id,
+  name,
+  is_stock,
+  pulls,
+})
+
+describe('whose pull a file is', () => {
+  const stock = design('s', 'stock', true)
+  const ported = design('p', 'stage 2')
+
+  it('goes by the name of the file', () => {
+    expect(guessBuild('Stage 2 run 3.csv', [stock, ported], [])).toBe('p')
+    expect(guessBuild('stock_run.csv', [stock, ported], ['s'])).toBe('s')
+  })
+  it('takes stock first where the name says nothing', () => {
+    expect(guessBuild('run1.csv', [stock, ported], [])).toBe('s')
+    expect(guessBuild('run2.csv', [stock, ported], ['s'])).toBe('p')
+    expect(guessBuild('run2.csv', [{ ...stock, pulls: 1 }, ported], [])).toBe('p')
+  })
+  it('has only stock before anything was cut', () => {
+    expect(guessBuild('run2.csv', [{ ...stock, pulls: 1 }], [])).toBe('')
+  })
+  it('compares a posted part with how it came', () => {
+    expect(guessBuild('run.csv', [design('a', 'as received'), ported], [])).toBe('a')
+  })
+})
