@@ -37,7 +37,7 @@ def engine(data_folder):
 @pytest.fixture(scope="session")
 def client(engine, data_folder):
     app = create_app(engine, data_folder / "files", ROOT / "build" / "fonts", ROOT / "web" / "dist")
-    with TestClient(app) as client:
+    with TestClient(app, base_url="http://127.0.0.1") as client:
         yield client
 
 

@@ -55,7 +55,12 @@ def test_calculations_need_neither_database_nor_browser(monkeypatch):
     monkeypatch.setattr(bootstrap, "VENV_PYTHON", Path("/usr/bin/env"))
     assert list(bootstrap.wanted_packages("calc")) == []
     assert [name for name, _ in bootstrap.wanted_packages("start")] == ["postgresql"]
-    assert [name for name, _ in bootstrap.wanted_packages("test")] == ["postgresql", "chromium", "fonts-liberation"]
+    assert [name for name, _ in bootstrap.wanted_packages("test")] == [
+        "postgresql",
+        "chromium",
+        "libatomic1",
+        "fonts-liberation",
+    ]
 
 
 def test_without_sudo_the_missing_packages_are_named(monkeypatch, capsys):

@@ -31,7 +31,7 @@ def test_takes_what_the_trade_types(text, quantity, si, unit):
     assert typed.unit == unit
 
 
-@pytest.mark.parametrize("text", ["", "abc", "12 bananas", "1,234", "--3", "214.1.2 cfm", "28 kg"])
+@pytest.mark.parametrize("text", ["", "abc", "12 bananas", "1,234", "--3", "214.1.2 cfm", "28 kg", "0/0", "3/0 cfm"])
 def test_refuses_what_is_doubtful(text):
     with pytest.raises(units.UnitError):
         units.parse(text, "flow", "cfm")

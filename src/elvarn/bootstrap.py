@@ -73,6 +73,7 @@ def wanted_packages(command: str) -> Iterable[tuple[str, bool]]:
         yield "postgresql", any(Path("/usr/lib/postgresql").glob("*/bin/initdb"))
     if command in BROWSER_COMMANDS:
         yield "chromium", Path("/usr/bin/chromium").exists()
+        yield "libatomic1", any(Path("/usr/lib").glob("*/libatomic.so.1"))  # the browser's driver needs it
         yield "fonts-liberation", Path("/usr/share/fonts/truetype/liberation").exists()
 
 

@@ -205,7 +205,7 @@ def parse_number(text: str) -> float:
     """A number with decimal point or comma, a fraction, or grouped thousands. Raises UnitError where it is doubtful."""
     tidy = _tidy(text)
     if "/" in tidy:
-        return float(sum(Fraction(part) for part in tidy.split()))
+        return _fraction(tidy)
     tidy = tidy.replace("'", "").replace(" ", "")
     if "," in tidy and "." in tidy:
         thousands = "," if tidy.rindex(".") > tidy.rindex(",") else "."
@@ -218,6 +218,13 @@ def parse_number(text: str) -> float:
         return float(tidy.replace(",", "."))
     except ValueError as error:
         raise UnitError(f"'{text}' is no figure.") from error
+
+
+def _fraction(text: str) -> float:
+    try:
+        return float(sum(Fraction(part) for part in text.split()))
+    except (ValueError, ZeroDivisionError) as error:
+        raise UnitError(f"'{text}' is no fraction. Type it like 2 3/4.") from error
 
 
 def show(si: float, quantity: Quantity, preset: Preset, decimals: int | None = None) -> Shown:

@@ -37,6 +37,18 @@ def test_no_page_names_another_host(client):
     assert "https://" not in page
 
 
+@pytest.mark.parametrize(
+    "headers", [{"host": "evil.example"}, {"origin": "http://evil.example"}, {"origin": "null"}, {"host": ""}]
+)
+def test_other_pages_may_not_use_it(client, headers):
+    answer = client.get("/api/board", headers=headers)
+    assert (answer.status_code, answer.json()["code"]) == (403, "foreign")
+
+
+def test_its_own_pages_may(client):
+    assert client.get("/api/board", headers={"origin": "http://127.0.0.1"}).status_code == 200
+
+
 def test_health_answers_with_the_database(client):
     assert client.get("/api/health").json()["status"] == "ok"
 

@@ -41,6 +41,7 @@ def open_page(browser, url):
         contexts.append(context)
         page = context.new_page()
         page.on("request", lambda request: asked.append(urlparse(request.url).netloc))
+        page.on("filechooser", lambda _: None)  # asked for from the start, or the first chooser may be missed
         page.on("pageerror", lambda error: errors.append(str(error)))
         page.add_init_script("window.printed = 0; window.print = () => { window.printed += 1 }")
         page.goto(url + path)

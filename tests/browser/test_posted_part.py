@@ -1,6 +1,9 @@
 """A part in a box: from the board to the printed sheet, by keyboard alone."""
 
+import io
+
 from playwright.sync_api import expect
+from pypdf import PdfReader
 
 from tests.browser.flows import entry, go, new_posted_part, ready, rung, type_and_enter
 
@@ -26,6 +29,9 @@ def test_from_the_board_to_the_printed_sheet(page):
     page.keyboard.press("p")
     expect(page.get_by_role("article")).to_contain_text("215.2")
     page.wait_for_function("window.printed === 1")
+    printed = PdfReader(io.BytesIO(page.pdf(prefer_css_page_size=True)))
+    assert len(printed.pages) == 1
+    assert "Board" not in printed.pages[0].extract_text()
 
 
 def test_figures_stay_after_a_reload(page):

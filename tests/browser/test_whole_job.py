@@ -3,6 +3,7 @@
 import re
 
 import numpy as np
+import pytest
 from playwright.sync_api import expect
 
 from elvarn.core.dyno.correction import power_from_torque
@@ -57,37 +58,83 @@ def test_the_demo_answers_whether_the_port_work_paid(page):
     expect(margin).to_contain_text("costs power")
 
 
-def test_two_files_dropped_and_mapped_once_give_the_verdict(page):
-    ready(page)
+def new_whole_job(page, title):
+    """Taken in by keyboard alone."""
     page.keyboard.press("n")
     expect(page.get_by_label("What came in")).to_be_focused()
-    page.keyboard.type("Cast manifold")
-    page.get_by_label("Runners").fill("4")
-    page.get_by_label("Kind of job").click()
-    page.get_by_role("option", name="Whole job").click()
-    page.get_by_label("Name of the job").fill("Dropped files")
-    page.get_by_label("Use").fill("circuit")
-    page.get_by_label("Band that matters from, rpm").fill("4500")
-    page.get_by_label("to, rpm", exact=True).fill("6800")
+    for text in ("Cast manifold", "K. Holm", "4"):
+        page.keyboard.type(text)
+        page.keyboard.press("Tab")
+    expect(page.get_by_label("Kind of job")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("option", name="Whole job")).to_be_visible()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Kind of job")).to_have_text("Whole job")
+    for text in (title, "Invented four", "", "", "86", "86", "7200", "circuit", "4500", "6800"):
+        page.keyboard.press("Tab")
+        page.keyboard.type(text)
     page.keyboard.press("Enter")
     expect(page.get_by_role("group", name="Air path, stock")).to_be_visible()
+
+
+def drop_by_key(page, *files):
+    expect(page.get_by_role("button", name="O files", exact=True)).to_be_visible()
+    with page.expect_file_chooser() as chooser:
+        page.keyboard.press("o")
+    chooser.value.set_files(list(files))
+
+
+@pytest.mark.parametrize("night", [False, True])
+def test_a_whole_job_by_keyboard_from_taking_in_to_the_verdict(page, night):
+    """The stock pull first, before anything comes off; then cut, flow, and the second pull, mapped as the first."""
+    ready(page)
+    if night:
+        page.keyboard.press("m")
+    new_whole_job(page, f"By keyboard {'at night' if night else 'by day'}")
+    go(page, "d", "dyno")
+    expect(page.get_by_role("heading", name="No pull yet.")).to_be_visible()
+    drop_by_key(page, dyno_file("run 1.csv", STOCK))
+    expect(page.get_by_role("heading", name="run 1.csv")).to_be_visible()
+    expect(page.get_by_text("semicolon-separated, decimal point")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep as a pull of stock")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="One side is pulled.")).to_be_visible()
+    go(page, "b", "bench")
+    expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()
+    type_and_enter(page, "201.6", "199.1", "200.2", "203.0")
+    expect(page.get_by_label("What the figures say")).to_contain_text("All runners are read before")
+    page.keyboard.press("a")
+    page.keyboard.press("1")
+    expect(page.get_by_text("after · stage 1, clean-up")).to_be_visible()
+    type_and_enter(page, "215.2", "213.0", "214.3", "214.1")
+    expect(page.get_by_label("What the figures say")).to_contain_text("Runners 1 to 4 gained 13.2 CFM on average")
+    go(page, "d", "dyno")
+    drop_by_key(page, dyno_file("run 2.csv", PORTED))
+    expect(page.get_by_text("mapped as last time")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep as a pull of stage 1")).to_be_focused()
+    page.keyboard.press("Enter")
+    plate = page.get_by_role("img", name=re.compile("Power and torque of stage 1, clean-up against stock"))
+    expect(plate).to_be_visible()
+    expect(page.get_by_label("Verdict for circuit")).to_contain_text("Stage 1, clean-up pays for circuit")
+
+
+def test_two_files_dropped_together_are_mapped_once(page):
+    open_job(page, "Tarnholt 1.2 kit car")
     go(page, "b", "bench")
     expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()
     page.keyboard.press("a")
     page.keyboard.press("1")
     expect(page.get_by_text("after · stage 1, clean-up")).to_be_visible()
     go(page, "d", "dyno")
-    expect(page.get_by_role("heading", name="No pull yet.")).to_be_visible()
-    page.get_by_label("Dyno files").set_input_files([dyno_file("stock.csv", STOCK), dyno_file("ported.csv", PORTED)])
+    names = "Speed log;Moment log;Leistung log"
+    drop_by_key(page, dyno_file("stock.csv", STOCK, names), dyno_file("ported.csv", PORTED, names))
     expect(page.get_by_role("heading", name="stock.csv")).to_be_visible()
-    expect(page.get_by_text("semicolon-separated, decimal point")).to_be_visible()
+    expect(page.get_by_text("1 more waiting")).to_be_visible()
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="ported.csv")).to_be_visible()
     page.keyboard.press("Enter")
-    expect(
-        page.get_by_role("img", name=re.compile("Power and torque of stage 1, clean-up against stock"))
-    ).to_be_visible()
-    expect(page.get_by_label("Verdict for circuit")).to_contain_text("pays for circuit")
+    expect(page.get_by_label("Verdict for road")).to_contain_text("repeats of one set-up differ")
 
 
 def test_files_that_contradict_themselves_are_asked_about(page):

@@ -17,6 +17,7 @@ from elvarn.api import (
     routes_shop,
 )
 from elvarn.api.depends import Resources
+from elvarn.api.guard import OwnPagesOnly
 from elvarn.api.pages import pages
 from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
@@ -39,6 +40,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
     single = engine.execution_options(isolation_level="AUTOCOMMIT")
     app.state.resources = Resources(sessionmaker(engine), sessionmaker(single), FileStore(files), fonts, CurveShelf())
     problems.install(app)
+    app.add_middleware(OwnPagesOnly)
     for module in ROUTERS:
         app.include_router(module.router)
 

@@ -20,7 +20,7 @@ import { useCapture, type SetupForm } from './capture'
 import SetupCard from './SetupCard.vue'
 
 const { id: jobId, reload: reloadJob } = useJob()
-const { units } = useSession()
+const { units, personId } = useSession()
 const { onSent, writes } = useOutbox()
 const router = useRouter()
 const sheet = shallowRef<Schemas['BenchSheet']>()
@@ -106,6 +106,10 @@ function step(by: number): void {
 async function keep(): Promise<void> {
   const text = typed.value.trim()
   if (!text || problem.value) return
+  if (!personId.value) {
+    note.value = told('Say who is at the bench first, at the top right: every figure carries its person.')
+    return
+  }
   const at = active.value
   typed.value = ''
   note.value = undefined

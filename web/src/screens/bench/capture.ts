@@ -90,6 +90,7 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     }
     made.value = { ...made.value, setup: id }
     await send(`/api/setups/${id}`, body, `${jobId}/setup`)
+    if (writes.value.some((w) => w.id === id && w.problem)) made.value = { ...made.value, setup: undefined }
     return id
   }
 
