@@ -46,7 +46,7 @@ def run(root: Path) -> None:
     figures = [core[0], *_with_server(root, core[1]), _script_size(root)]
     for figure in figures:
         mark = "holds " if figure.holds else "PASSED"
-        print(f"{mark}  {figure.name:44} {figure.value:>12}   {figure.reference:44} limit {figure.limit}")
+        print(f"{mark}  {figure.name:44} {figure.value:>12}   {figure.reference:50} limit {figure.limit}")
     raise SystemExit(0 if all(figure.holds for figure in figures) else 1)
 
 
@@ -166,7 +166,9 @@ def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_sec
     def ours() -> bytes:
         return fetch(f"/api/comparison?stock={stock}&other={other}&low_rpm={next(lows)}&high_rpm=7000")
 
+    began = time.perf_counter()
     same["bytes"] = ours()
+    first = time.perf_counter() - began
     taken, reference = [], []
     for _ in range(200):  # by turns, so that both see the same machine
         taken.append(_time(ours))
@@ -176,7 +178,7 @@ def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_sec
     return Figure(
         "request for another band of it",
         f"{mine * 1e3:.2f} ms",
-        f"core {core_seconds * 1e3:.2f} ms, same bytes {plain * 1e3:.2f} ms",
+        f"core {core_seconds * 1e3:.2f}, same bytes {plain * 1e3:.2f}, first of all {first * 1e3:.1f} ms",
         f"{limit * 1e3:.2f} ms",
         mine <= limit,
     )

@@ -47,6 +47,7 @@ def test_two_pulls_give_a_verdict_that_can_be_checked(shop, job):
     assert "real" in words[0]
     assert "gives away" in words[1]
     assert "without weather" in " ".join(words)
+    assert sheet["comparison"]["basis"] == "as observed"
 
 
 def test_another_band_is_asked_for_alone(shop, job, client):
@@ -128,6 +129,7 @@ def test_weather_brings_both_to_the_same_standard(shop, job):
     assert power["mean_difference"]["value"] < 0
     assert power["stock_mean"]["value"] > power["other_mean"]["value"] * 1.04
     assert [pull["basis"] for pull in sheet["pulls"]] == ["SAE J1349", "SAE J1349"]
+    assert sheet["comparison"]["basis"] == "SAE J1349"
     assert not any("without weather" in sentence for sentence in said(sheet))
 
 

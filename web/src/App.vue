@@ -5,11 +5,14 @@ import { flush } from '@/api/outbox'
 import KeyList from '@/shared/KeyList.vue'
 import { listen, useKeys } from '@/shared/keys'
 import { useSession } from '@/shared/session'
+import { fetchScreens } from './router'
 
 const router = useRouter()
 const session = useSession()
 const showKeys = ref(false)
 
+/** After the first screen has drawn and loaded its figures. */
+const QUIET_MS = 1500
 const PLACES: Record<string, string> = {
   t: 'takein',
   p: 'path',
@@ -40,6 +43,7 @@ onMounted(() => {
   listen(goTo)
   void session.loadShop()
   void flush()
+  setTimeout(fetchScreens, QUIET_MS)
 })
 </script>
 

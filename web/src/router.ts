@@ -1,26 +1,40 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import BoardScreen from '@/screens/board/BoardScreen.vue'
 
-const job = () => import('@/screens/JobFrame.vue')
+const screens = {
+  job: () => import('@/screens/JobFrame.vue'),
+  newJob: () => import('@/screens/takein/NewJobScreen.vue'),
+  takein: () => import('@/screens/takein/TakeInScreen.vue'),
+  path: () => import('@/screens/path/PathScreen.vue'),
+  bench: () => import('@/screens/bench/BenchScreen.vue'),
+  steps: () => import('@/screens/steps/StepScreen.vue'),
+  dyno: () => import('@/screens/dyno/DynoScreen.vue'),
+  handover: () => import('@/screens/handover/SheetScreen.vue'),
+}
+
+/** Fetch every screen while nothing else is to do: later they open at once, also without a connection. */
+export function fetchScreens(): void {
+  for (const load of Object.values(screens)) void load().catch(() => undefined)
+}
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', component: BoardScreen },
-    { path: '/new', component: () => import('@/screens/takein/NewJobScreen.vue') },
+    { path: '/new', component: screens.newJob },
     {
       path: '/jobs/:jobId',
-      component: job,
+      component: screens.job,
       props: true,
       children: [
         { path: '', redirect: (to) => `${to.path.replace(/\/$/, '')}/path` },
-        { path: 'takein', component: () => import('@/screens/takein/TakeInScreen.vue') },
-        { path: 'path', component: () => import('@/screens/path/PathScreen.vue') },
-        { path: 'bench', component: () => import('@/screens/bench/BenchScreen.vue') },
-        { path: 'port', component: () => import('@/screens/steps/StepScreen.vue'), props: { word: 'port' } },
-        { path: 'fit', component: () => import('@/screens/steps/StepScreen.vue'), props: { word: 'fit' } },
-        { path: 'dyno', component: () => import('@/screens/dyno/DynoScreen.vue') },
-        { path: 'handover', component: () => import('@/screens/handover/SheetScreen.vue') },
+        { path: 'takein', component: screens.takein },
+        { path: 'path', component: screens.path },
+        { path: 'bench', component: screens.bench },
+        { path: 'port', component: screens.steps, props: { word: 'port' } },
+        { path: 'fit', component: screens.steps, props: { word: 'fit' } },
+        { path: 'dyno', component: screens.dyno },
+        { path: 'handover', component: screens.handover },
       ],
     },
     { path: '/:rest(.*)', redirect: '/' },

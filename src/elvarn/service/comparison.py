@@ -23,6 +23,12 @@ from elvarn.store import queries
 from elvarn.store.queries import PulledBuild
 
 MOST_POINTS_SHOWN = 320
+STANDARD_WORDS = {
+    "observed": "as observed",
+    "sae_j1349": "SAE J1349",
+    "iso_1585": "ISO 1585",
+    "mixed": "not corrected alike",
+}
 
 
 @dataclass(frozen=True)
@@ -66,6 +72,7 @@ class ComparisonView:
 
     stock: str
     other: str
+    basis: str
     low_rpm: float | None
     high_rpm: float | None
     torque: TraceView | None
@@ -151,6 +158,7 @@ def _view(compared: ComparedPulls, preset: units.Preset) -> ComparisonView:
     return ComparisonView(
         stock=compared.stock,
         other=compared.other,
+        basis=STANDARD_WORDS[compared.bases[0]] if len(set(compared.bases)) == 1 else "not corrected alike",
         low_rpm=band.low if band else None,
         high_rpm=band.high if band else None,
         torque=torque,

@@ -9,13 +9,11 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.finding import Grade
 from elvarn.service.bench import StruckView
-from elvarn.service.comparison import ComparisonView, basis_of, compare_builds
+from elvarn.service.comparison import STANDARD_WORDS, ComparisonView, basis_of, compare_builds
 from elvarn.service.curves import CurveShelf
 from elvarn.service.margin import Sentence, sentence
 from elvarn.service.record import JobRecord, load_job
 from elvarn.store.models import Build, Dyno, PullReading
-
-STANDARD_WORDS = {"observed": "observed", "sae_j1349": "SAE J1349", "iso_1585": "ISO 1585"}
 
 
 @dataclass(frozen=True)
@@ -55,7 +53,6 @@ class DynoSheet:
     stock: DesignView | None
     other: DesignView | None
     standard: str
-    standard_words: str
     comparison: ComparisonView | None
     margin: list[Sentence]
 
@@ -76,7 +73,6 @@ def dyno_sheet(
         stock=_design(record, stock) if stock else None,
         other=_design(record, other) if other else None,
         standard=record.job.standard,
-        standard_words=STANDARD_WORDS[record.job.standard],
         comparison=comparison,
         margin=[*_about_flow(record, comparison), _next(record, stock, other)],
     )

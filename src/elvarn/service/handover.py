@@ -11,7 +11,7 @@ from elvarn.core import METHOD_VERSION
 from elvarn.service.bench import BenchSheet, sheet_of
 from elvarn.service.cautions import AID
 from elvarn.service.curves import CurveShelf
-from elvarn.service.dyno import STANDARD_WORDS, DynoSheet, dyno_sheet
+from elvarn.service.dyno import DynoSheet, dyno_sheet
 from elvarn.service.margin import Sentence
 from elvarn.service.record import JobRecord, load_job
 from elvarn.store import queries
@@ -169,5 +169,5 @@ def _setup(sheet: BenchSheet, dyno: DynoSheet | None) -> list[tuple[str, str]]:
             ("Air", setup.air or "not noted"),
         ]
     if dyno is not None and dyno.comparison is not None:
-        rows.append(("Dyno", f"{dyno.pulls[-1].dyno}, {STANDARD_WORDS[dyno.standard]}"))
+        rows.append(("Dyno", f"{dyno.pulls[-1].dyno}, {dyno.comparison.basis}"))
     return rows

@@ -974,6 +974,8 @@ export interface components {
             stock: string;
             /** Other */
             other: string;
+            /** Basis */
+            basis: string;
             /** Low Rpm */
             low_rpm: number | null;
             /** High Rpm */
@@ -1059,8 +1061,6 @@ export interface components {
             other: components["schemas"]["DesignView"] | null;
             /** Standard */
             standard: string;
-            /** Standard Words */
-            standard_words: string;
             comparison: components["schemas"]["ComparisonView"] | null;
             /** Margin */
             margin: components["schemas"]["Sentence"][];

@@ -199,7 +199,7 @@ const bandWords = computed(() => {
               shown.power.mean_percent
             }})
             <span class="quiet"
-              >· ±{{ shown.power.half_width.text }} between repeats · {{ sheet.standard_words }}</span
+              >· ±{{ shown.power.half_width.text }} between repeats · {{ shown.basis }}</span
             >
           </span>
         </div>
