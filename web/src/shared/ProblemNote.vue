@@ -38,19 +38,6 @@ const emit = defineEmits<{ choose: [patch: Record<string, unknown>]; giveUp: [] 
   border-color: var(--doubt);
   background: var(--doubt-wash);
 }
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 10px;
-}
-.way {
-  padding: 3px 9px;
-  border: 1px solid currentColor;
-  border-radius: 3px;
-  background: var(--sheet);
-  cursor: pointer;
-  font-weight: 500;
-}
 kbd {
   font: 500 13px var(--mono);
   color: var(--quiet);

@@ -1,9 +1,7 @@
 <script setup lang="ts">
 /** The bench: the figure being taken large, the ladder of runners, what the figures say. All of it by key. */
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
-import { vFocus } from '@/shared/focus'
 import { useRouter } from 'vue-router'
 import { get, post, Refused, whileReachable, type Problem, type Schemas } from '@/api/client'
 import { flush, useOutbox } from '@/api/outbox'
@@ -14,9 +12,11 @@ import { useKeys } from '@/shared/keys'
 import Margin from '@/shared/Margin.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useSession } from '@/shared/session'
-import { dayAndTime } from '@/shared/words'
 import { useJob } from '../job'
 import { useCapture, type SetupForm } from './capture'
+import AskCut from './AskCut.vue'
+import AskStrike from './AskStrike.vue'
+import ReadingList from './ReadingList.vue'
 import SetupCard from './SetupCard.vue'
 
 const { id: jobId, reload: reloadJob } = useJob()
@@ -30,7 +30,6 @@ const typed = ref('')
 const entry = ref<HTMLInputElement>()
 const mode = ref<'read' | 'strike' | 'cut'>('read')
 const setupOpen = ref(false)
-const reason = ref('')
 const note = ref<Problem>()
 const surplus = ref<string[]>([])
 const table = ref<HTMLInputElement>()
@@ -47,14 +46,6 @@ const rungHeight = computed(() => {
   const count = Math.max(1, sheet.value?.rungs.length ?? 5)
   return `${Math.max(36, Math.min(76, Math.floor(430 / count)))}px`
 })
-const STAGES = [
-  { stage: 1, words: 'clean-up' },
-  { stage: 2, words: 'entries and curves' },
-  { stage: 3, words: 'cut open' },
-  { stage: 0, words: 'gasket match only' },
-]
-const REASONS = ['mis-trigger', 'leak', 'wrong runner', 'set-up had moved']
-
 async function load(): Promise<void> {
   sheet.value = await get(`/api/jobs/${jobId}/bench?units=${units.value}`)
 }
@@ -90,6 +81,11 @@ watch(setupProblem, (detail) => {
 
 function focusEntry(): void {
   void nextTick(() => entry.value?.focus())
+}
+
+function leaveQuestion(): void {
+  mode.value = 'read'
+  focusEntry()
 }
 
 function choose(cylinder: number): void {
@@ -195,9 +191,7 @@ function keepFirst(): void {
 
 async function strike(why: string): Promise<void> {
   if (!last.value || !why.trim()) return
-  mode.value = 'read'
-  reason.value = ''
-  focusEntry()
+  leaveQuestion()
   await capture.strike(last.value.id, why)
 }
 
@@ -210,8 +204,7 @@ function toggleSide(): void {
 }
 
 async function cut(stage: number | null): Promise<void> {
-  mode.value = 'read'
-  focusEntry()
+  leaveQuestion()
   await capture.cut(stage)
 }
 
@@ -309,30 +302,14 @@ useKeys([
         @choose="keepFirst"
         @give-up="note = undefined"
       />
-      <form
+      <AskStrike
         v-if="mode === 'strike'"
-        class="ask"
-        @submit.prevent="strike(reason)"
-        @keydown.esc="((mode = 'read'), focusEntry())"
-      >
-        <p>Strike {{ last?.typed }} of runner {{ active }} out, because:</p>
-        <InputText v-model="reason" size="small" v-focus placeholder="reason" aria-label="Reason" />
-        <div class="ways">
-          <button v-for="r in REASONS" :key="r" type="button" class="way" @click="strike(r)">{{ r }}</button>
-        </div>
-      </form>
-      <div v-else-if="mode === 'cut'" class="ask">
-        <p>Note the cut. How deep did it go?</p>
-        <div class="ways">
-          <button v-for="s in STAGES" :key="s.stage" type="button" class="way" @click="cut(s.stage)">
-            <KeyCap :k="String(s.stage)" /> {{ s.words }}
-          </button>
-          <button type="button" class="way" @click="cut(null)">not said</button>
-          <button type="button" class="way" @click="((mode = 'read'), focusEntry())">
-            <KeyCap k="Esc" /> not yet
-          </button>
-        </div>
-      </div>
+        :figure="last?.typed ?? ''"
+        :cylinder="active"
+        @strike="strike"
+        @leave="leaveQuestion"
+      />
+      <AskCut v-else-if="mode === 'cut'" @cut="cut" @leave="leaveQuestion" />
       <Button v-else class="keep" :disabled="!typed.trim() || !!problem" @click="keep">
         <span>{{
           typed.trim()
@@ -348,13 +325,7 @@ useKeys([
         :problem="setupProblem"
         @keep="keepSetup"
       />
-      <ul v-if="readings.length" class="readings narrow">
-        <li v-for="r in readings" :key="r.id" :class="{ struck: r.struck }">
-          <span class="mono">{{ r.as_taken }}</span> {{ r.person }}, {{ dayAndTime(r.taken_at) }}
-          <span v-if="r.struck" class="doubt">struck out: {{ r.struck.reason }}</span>
-          <span v-else-if="r.marks.length" class="doubt">kept though {{ r.marks.join(', ') }}</span>
-        </li>
-      </ul>
+      <ReadingList v-if="readings.length" :readings="readings" />
     </section>
     <section class="rungs" :style="{ '--rung': rungHeight }">
       <Ladder
@@ -460,38 +431,6 @@ useKeys([
   justify-content: space-between;
   padding: 15px 18px;
   font-size: 19px;
-}
-.ask {
-  display: grid;
-  gap: 8px;
-  padding: 10px 12px;
-  border-left: 4px solid var(--dye);
-  background: var(--dye-wash);
-}
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.way {
-  padding: 3px 9px;
-  border: 1px solid var(--quiet);
-  border-radius: 3px;
-  background: var(--sheet);
-  cursor: pointer;
-}
-.readings {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-  font-size: 14px;
-  color: var(--quiet);
-}
-.readings .mono {
-  color: var(--ink);
-}
-.struck .mono {
-  text-decoration: line-through;
 }
 .rungs {
   padding: 14px 18px 14px 30px;

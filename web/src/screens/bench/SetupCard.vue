@@ -1,14 +1,14 @@
 <script setup lang="ts">
 /** The set-up: what decides whether a figure means anything. Read at a glance, changed in place. */
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { figure } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useSession } from '@/shared/session'
 import type { SetupForm } from './capture'
+import TextField from '@/shared/TextField.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
 
 const props = defineProps<{
   setup: Schemas['SetupView'] | null | undefined
@@ -18,7 +18,7 @@ const props = defineProps<{
 const open = defineModel<boolean>('open', { required: true })
 const emit = defineEmits<{ keep: [form: SetupForm] }>()
 const { shop } = useSession()
-const first = ref<{ $el: HTMLInputElement }>()
+const first = ref<InstanceType<typeof TextField>>()
 const form = ref(blank())
 
 const RADII = [
@@ -51,8 +51,7 @@ watch(open, async (now) => {
   if (!now) return
   form.value = blank()
   await nextTick()
-  first.value?.$el.focus()
-  first.value?.$el.select()
+  first.value?.select()
 })
 
 function keep(): void {
@@ -89,69 +88,31 @@ const rows = computed(() => {
 
 <template>
   <form v-if="open" class="edit" @submit.prevent="keep" @keydown.esc.stop="open = false">
-    <div class="field wide">
-      <label for="depression">Depression</label>
-      <InputText id="depression" ref="first" v-model="form.depression" size="small" :invalid="!!problem" />
-    </div>
-    <div class="field">
-      <label for="radius">Entry</label>
-      <Select
-        v-model="form.entry_radius"
-        input-id="radius"
-        aria-label="Entry"
-        size="small"
-        :options="RADII"
-        option-label="label"
-        option-value="value"
-      />
-    </div>
-    <div class="field">
-      <label for="throttle">Throttle</label>
-      <Select
-        v-model="form.throttle"
-        input-id="throttle"
-        aria-label="Throttle"
-        size="small"
-        :options="THROTTLES"
-        option-label="label"
-        option-value="value"
-      />
-    </div>
-    <div class="field wide">
-      <label for="blocked">Blocked</label>
-      <InputText
-        id="blocked"
-        v-model="form.blocked"
-        size="small"
-        placeholder="other runners, injectors, vacuum"
-      />
-    </div>
+    <TextField label="Depression" wide ref="first" v-model="form.depression" small :invalid="!!problem" />
+    <ChoiceField label="Entry" v-model="form.entry_radius" small :options="RADII" />
+    <ChoiceField label="Throttle" v-model="form.throttle" small :options="THROTTLES" />
+    <TextField
+      label="Blocked"
+      wide
+      v-model="form.blocked"
+      small
+      placeholder="other runners, injectors, vacuum"
+    />
     <div class="air wide">
-      <div class="field">
-        <label for="t">Air, °C</label
-        ><InputText id="t" v-model="form.temperature" size="small" inputmode="decimal" />
-      </div>
-      <div class="field">
-        <label for="p">kPa</label
-        ><InputText id="p" v-model="form.pressure" size="small" inputmode="decimal" />
-      </div>
-      <div class="field">
-        <label for="h">% humid</label
-        ><InputText id="h" v-model="form.humidity" size="small" inputmode="decimal" />
-      </div>
+      <TextField label="Air, °C" v-model="form.temperature" small inputmode="decimal" />
+      <TextField label="kPa" v-model="form.pressure" small inputmode="decimal" />
+      <TextField label="% humid" v-model="form.humidity" small inputmode="decimal" />
     </div>
-    <div v-if="(shop?.benches.length ?? 0) > 1" class="field wide">
-      <label for="bench">Bench</label>
-      <Select
-        v-model="form.bench_id"
-        input-id="bench"
-        aria-label="Bench"
-        size="small"
-        :options="shop?.benches"
-        option-label="name"
-        option-value="id"
-      />
-    </div>
+    <ChoiceField
+      v-if="(shop?.benches.length ?? 0) > 1"
+      label="Bench"
+      wide
+      v-model="form.bench_id"
+      small
+      :options="shop?.benches ?? []"
+      shown="name"
+      kept="id"
+    />
     <p v-if="problem" class="harm wide" role="alert">{{ problem }}</p>
     <Button type="submit" size="small" class="wide">Use this set-up <KeyCap k="Enter" /></Button>
   </form>

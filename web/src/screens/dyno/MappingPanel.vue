@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** A dropped file before it is kept: which column is what, whose build, in which air. */
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed } from 'vue'
 import { vFocus } from '@/shared/focus'
@@ -9,6 +8,8 @@ import type { Schemas } from '@/api/client'
 import KeyCap from '@/shared/KeyCap.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import type { ColumnMap, Pending } from './mapping'
+import TextField from '@/shared/TextField.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
 
 const props = defineProps<{
   pending: Pending
@@ -88,21 +89,15 @@ const roleOf = (index: number): string => {
       </table>
       <p v-for="f in p.preview.findings" :key="f.code" :class="{ doubt: f.doubt }">{{ f.text }}</p>
       <div class="choose">
+        <ChoiceField
+          label="Engine speed"
+          small
+          :model-value="p.mapping.speed_column"
+          :options="columns.slice(1)"
+          @update:model-value="set({ speed_column: $event })"
+        />
         <div class="field">
-          <label for="speed">Engine speed</label>
-          <Select
-            input-id="speed"
-            aria-label="Engine speed"
-            size="small"
-            :model-value="p.mapping.speed_column"
-            :options="columns.slice(1)"
-            option-label="label"
-            option-value="value"
-            @update:model-value="set({ speed_column: $event })"
-          />
-        </div>
-        <div class="field">
-          <label for="torque">Torque</label>
+          <span class="label" aria-hidden="true">Torque</span>
           <div class="pair">
             <Select
               input-id="torque"
@@ -124,7 +119,7 @@ const roleOf = (index: number): string => {
           </div>
         </div>
         <div class="field">
-          <label for="power">Power</label>
+          <span class="label" aria-hidden="true">Power</span>
           <div class="pair">
             <Select
               input-id="power"
@@ -145,54 +140,19 @@ const roleOf = (index: number): string => {
             />
           </div>
         </div>
-        <div class="field">
-          <label for="design">It is a pull of</label>
-          <Select
-            v-model="p.build_id"
-            input-id="design"
-            aria-label="It is a pull of"
-            size="small"
-            :options="designs"
-            option-label="name"
-            option-value="build_id"
-          />
-        </div>
-        <div class="field">
-          <label for="dyno">Run on</label>
-          <Select
-            v-model="p.dyno_id"
-            input-id="dyno"
-            aria-label="Run on"
-            size="small"
-            :options="dynos"
-            option-label="name"
-            option-value="id"
-          />
-        </div>
-        <div class="field">
-          <label for="standard">Its figures are</label>
-          <Select
-            v-model="p.standard_in_file"
-            input-id="standard"
-            aria-label="Its figures are"
-            size="small"
-            :options="STANDARDS"
-            option-label="label"
-            option-value="value"
-          />
-        </div>
-        <div class="field">
-          <label for="temp">Air at the inlet, °C</label>
-          <InputText id="temp" v-model="p.temperature" size="small" inputmode="decimal" />
-        </div>
-        <div class="field">
-          <label for="press">Station pressure, kPa</label>
-          <InputText id="press" v-model="p.pressure" size="small" inputmode="decimal" />
-        </div>
-        <div class="field">
-          <label for="humid">Humidity, %</label>
-          <InputText id="humid" v-model="p.humidity" size="small" inputmode="decimal" />
-        </div>
+        <ChoiceField
+          label="It is a pull of"
+          v-model="p.build_id"
+          small
+          :options="designs"
+          shown="name"
+          kept="build_id"
+        />
+        <ChoiceField label="Run on" v-model="p.dyno_id" small :options="dynos" shown="name" kept="id" />
+        <ChoiceField label="Its figures are" v-model="p.standard_in_file" small :options="STANDARDS" />
+        <TextField label="Air at the inlet, °C" v-model="p.temperature" small inputmode="decimal" />
+        <TextField label="Station pressure, kPa" v-model="p.pressure" small inputmode="decimal" />
+        <TextField label="Humidity, %" v-model="p.humidity" small inputmode="decimal" />
       </div>
       <div class="end">
         <Button type="submit" v-focus

@@ -1,10 +1,7 @@
 <script setup lang="ts">
 /** A new job. A part that came by post needs a name and its number of runners; the first figure comes right after. */
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, ref } from 'vue'
-import { vFocus } from '@/shared/focus'
 import { RouterLink, useRouter } from 'vue-router'
 import { newId, put, Refused, type Problem } from '@/api/client'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -13,6 +10,8 @@ import { figure, whole } from '@/shared/figures'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useSession } from '@/shared/session'
 import ShopMark from '@/shared/ShopMark.vue'
+import TextField from '@/shared/TextField.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
 
 const router = useRouter()
 const { shop, personId } = useSession()
@@ -85,99 +84,51 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push
       <ShopMark />
     </header>
     <form @submit.prevent="make">
-      <div class="field wide">
-        <label for="part">What came in</label>
-        <InputText
-          id="part"
-          v-model="part"
-          v-focus
-          :invalid="problem?.path === 'part'"
-          placeholder="manifold, as it is called"
-        />
-      </div>
-      <div class="field">
-        <label for="customer">Customer</label>
-        <InputText id="customer" v-model="customer" placeholder="or none" />
-      </div>
-      <div class="field">
-        <label for="runners">Runners</label>
-        <InputText
-          id="runners"
-          v-model="runners"
-          inputmode="numeric"
-          :invalid="problem?.path === 'runner_count'"
-        />
-      </div>
-      <div class="field wide">
-        <label for="kind">Kind of job</label>
-        <Select
-          v-model="kind"
-          input-id="kind"
-          aria-label="Kind of job"
-          :options="shop?.kinds ?? []"
-          option-label="title"
-          option-value="code"
-        />
-      </div>
+      <TextField
+        label="What came in"
+        wide
+        v-model="part"
+        focus
+        :invalid="problem?.path === 'part'"
+        placeholder="manifold, as it is called"
+      />
+      <TextField label="Customer" v-model="customer" placeholder="or none" />
+      <TextField
+        label="Runners"
+        v-model="runners"
+        inputmode="numeric"
+        :invalid="problem?.path === 'runner_count'"
+      />
+      <ChoiceField
+        label="Kind of job"
+        wide
+        v-model="kind"
+        :options="shop?.kinds ?? []"
+        shown="title"
+        kept="code"
+      />
       <template v-if="!posted">
         <h3 class="wide">Engine and goal: what you know of them</h3>
-        <div class="field wide">
-          <label for="title">Name of the job</label>
-          <InputText id="title" v-model="title" :placeholder="part || 'as the part'" />
-        </div>
-        <div class="field wide">
-          <label for="engine">Engine</label>
-          <InputText id="engine" v-model="engine.name" />
-        </div>
-        <div class="field">
-          <label for="layout">Layout</label>
-          <Select
-            v-model="engine.layout"
-            input-id="layout"
-            aria-label="Layout"
-            :options="LAYOUTS"
-            option-label="label"
-            option-value="value"
-          />
-        </div>
-        <div class="field">
-          <label for="banks">Banks</label>
-          <InputText id="banks" v-model="engine.banks" inputmode="numeric" />
-        </div>
-        <div class="field">
-          <label for="bore">Bore, mm</label>
-          <InputText id="bore" v-model="engine.bore" inputmode="decimal" />
-        </div>
-        <div class="field">
-          <label for="stroke">Stroke, mm</label>
-          <InputText id="stroke" v-model="engine.stroke" inputmode="decimal" />
-        </div>
-        <div class="field">
-          <label for="limit">Limit, rpm</label>
-          <InputText id="limit" v-model="engine.limit" inputmode="numeric" />
-        </div>
-        <div class="field">
-          <label for="use">Use</label>
-          <InputText id="use" v-model="use" placeholder="road, hill climb, work boat" />
-        </div>
-        <div class="field">
-          <label for="low">Band that matters from, rpm</label>
-          <InputText
-            id="low"
-            v-model="low"
-            inputmode="numeric"
-            :invalid="problem?.path?.startsWith('band')"
-          />
-        </div>
-        <div class="field">
-          <label for="high">to, rpm</label>
-          <InputText
-            id="high"
-            v-model="high"
-            inputmode="numeric"
-            :invalid="problem?.path?.startsWith('band')"
-          />
-        </div>
+        <TextField label="Name of the job" wide v-model="title" :placeholder="part || 'as the part'" />
+        <TextField label="Engine" wide v-model="engine.name" />
+        <ChoiceField label="Layout" v-model="engine.layout" :options="LAYOUTS" />
+        <TextField label="Banks" v-model="engine.banks" inputmode="numeric" />
+        <TextField label="Bore, mm" v-model="engine.bore" inputmode="decimal" />
+        <TextField label="Stroke, mm" v-model="engine.stroke" inputmode="decimal" />
+        <TextField label="Limit, rpm" v-model="engine.limit" inputmode="numeric" />
+        <TextField label="Use" v-model="use" placeholder="road, hill climb, work boat" />
+        <TextField
+          label="Band that matters from, rpm"
+          v-model="low"
+          inputmode="numeric"
+          :invalid="problem?.path?.startsWith('band')"
+        />
+        <TextField
+          label="to, rpm"
+          v-model="high"
+          inputmode="numeric"
+          :invalid="problem?.path?.startsWith('band')"
+        />
       </template>
       <ProblemNote v-if="problem" class="wide" :problem="problem" />
       <Button type="submit" class="wide go">

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 /** What was said when the job was taken in, to be put right. A stale edit shows both versions. */
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { ref, watch } from 'vue'
 import { patch, Refused, type Problem, type Schemas } from '@/api/client'
 import { whole } from '@/shared/figures'
@@ -10,6 +8,8 @@ import KeyCap from '@/shared/KeyCap.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { day } from '@/shared/words'
 import { useJob } from '../job'
+import TextField from '@/shared/TextField.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
 
 const { id: jobId, job, reload } = useJob()
 const form = ref(read(job.value))
@@ -106,59 +106,28 @@ async function takeTheirs(): Promise<void> {
 <template>
   <div v-if="job" class="takein">
     <form @submit.prevent="keep">
-      <div class="field wide">
-        <label for="title">Name of the job</label>
-        <InputText id="title" v-model="form.title" :invalid="problem?.path === 'title'" />
-      </div>
-      <div class="field">
-        <label for="customer">Customer</label>
-        <InputText id="customer" v-model="form.customer" />
-      </div>
-      <div class="field">
-        <label for="due">Due</label>
-        <InputText id="due" v-model="form.due" type="date" />
-      </div>
-      <div class="field wide">
-        <label for="use">Use</label>
-        <InputText id="use" v-model="form.use" placeholder="road, hill climb, work boat" />
-      </div>
-      <div class="field">
-        <label for="low">Band that matters from, rpm</label>
-        <InputText
-          id="low"
-          v-model="form.low"
-          inputmode="numeric"
-          :invalid="problem?.path?.startsWith('band')"
-        />
-      </div>
-      <div class="field">
-        <label for="high">to, rpm</label>
-        <InputText
-          id="high"
-          v-model="form.high"
-          inputmode="numeric"
-          :invalid="problem?.path?.startsWith('band')"
-        />
-      </div>
-      <div class="field">
-        <label for="standard">Pulls corrected to</label>
-        <Select
-          v-model="form.standard"
-          input-id="standard"
-          aria-label="Pulls corrected to"
-          :options="STANDARDS"
-          option-label="label"
-          option-value="value"
-        />
-      </div>
+      <TextField label="Name of the job" wide v-model="form.title" :invalid="problem?.path === 'title'" />
+      <TextField label="Customer" v-model="form.customer" />
+      <TextField label="Due" v-model="form.due" type="date" />
+      <TextField label="Use" wide v-model="form.use" placeholder="road, hill climb, work boat" />
+      <TextField
+        label="Band that matters from, rpm"
+        v-model="form.low"
+        inputmode="numeric"
+        :invalid="problem?.path?.startsWith('band')"
+      />
+      <TextField
+        label="to, rpm"
+        v-model="form.high"
+        inputmode="numeric"
+        :invalid="problem?.path?.startsWith('band')"
+      />
+      <ChoiceField label="Pulls corrected to" v-model="form.standard" :options="STANDARDS" />
       <div class="field">
         <span class="label">Came in</span>
         <span class="value">{{ day(job.received_on) }} · {{ job.kind_title }}</span>
       </div>
-      <div class="field wide">
-        <label for="note">Note: earlier work, cracks, what is missing</label>
-        <InputText id="note" v-model="form.note" />
-      </div>
+      <TextField label="Note: earlier work, cracks, what is missing" wide v-model="form.note" />
       <div v-if="problem?.code === 'stale'" class="stale wide" role="alert">
         <p>{{ problem.detail }}</p>
         <table>
@@ -234,10 +203,6 @@ form {
   padding: 2px 18px 2px 0;
   text-align: left;
   font-weight: 500;
-}
-.ways {
-  display: flex;
-  gap: 10px;
 }
 .margin-text {
   display: grid;
