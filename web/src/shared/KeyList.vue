@@ -24,7 +24,7 @@ const GOES = [
     <div class="keys">
       <dl>
         <div v-for="k in here" :key="k.key + k.says">
-          <dt><KeyCap :k="k.key" /></dt>
+          <dt><KeyCap :k="k.key.length === 1 ? k.key.toUpperCase() : k.key" /></dt>
           <dd>{{ k.says }}</dd>
         </div>
       </dl>
