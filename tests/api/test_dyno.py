@@ -61,6 +61,24 @@ def test_another_band_is_asked_for_alone(shop, job, client):
     assert (none.status_code, none.json()["code"]) == (404, "not_found")
 
 
+def test_a_band_that_was_not_reached_is_told_and_all_speeds_are_shown(shop, job):
+    identifier, stock, ported = job
+    shop.kept(shop.pull(identifier, stock, content(STOCK)))
+    shop.kept(shop.pull(identifier, ported, content(PORTED)))
+    high = shop.get("/comparison", stock=stock, other=ported, low_rpm=8000, high_rpm=9000)
+    assert "Choose it within 2500 to 7000 rpm" in high["said"][0]["pieces"][0]["text"]
+    assert (high["low_rpm"], high["high_rpm"]) == (2500, 7000)
+
+
+def test_pulls_without_common_speeds_are_told(shop, job):
+    identifier, stock, ported = job
+    shop.kept(shop.pull(identifier, stock, content(STOCK[:20], rpm=RPM[:20])))
+    shop.kept(shop.pull(identifier, ported, content(PORTED[50:], rpm=RPM[50:])))
+    comparison = shop.get(f"/jobs/{identifier}/dyno")["comparison"]
+    assert comparison["power"] is None
+    assert "they share none" in comparison["said"][0]["pieces"][0]["text"]
+
+
 def test_columns_are_mapped_once(shop, job):
     odd = content(STOCK, headings="A;B;C")
     first = shop.kept(shop.preview(odd))

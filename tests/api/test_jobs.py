@@ -87,6 +87,7 @@ def test_a_job_handed_over_leaves_the_board_and_can_come_back(shop, client):
         shop.kept(client.post(f"/api/jobs/{job}/closing", json={"version": version, "closed": closed}))
         open_jobs = [card["id"] for column in shop.get("/board")["columns"] for card in column["jobs"]]
         assert (job in open_jobs) is not closed
+        assert (job in [row["id"] for row in shop.get("/board")["closed"]]) is closed
 
 
 def test_a_name_is_taken_once(shop):

@@ -121,8 +121,9 @@ def compare_builds(
     try:
         key = (tuple(based.key for based in bases), noise)
         comparison = shelf.comparisons.get(key, lambda: compare(bases[0].curve(), bases[1].curve(), noise))
+        figures = over_band(comparison)
         figures = over_band(comparison, band or _job_band(stock))
-    except CoreError as error:
+    except CoreError as error:  # without common speeds there is nothing; without the band there is all of them
         failure = str(error)
     compared = ComparedPulls(
         stock=stock.name,

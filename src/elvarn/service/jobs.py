@@ -1,7 +1,7 @@
 """The shop board, and what every screen of a job shows of it."""
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from statistics import fmean
 from uuid import UUID
 
@@ -14,6 +14,8 @@ from elvarn.service.path import PathNode, air_path
 from elvarn.service.record import JobRecord, load_job
 from elvarn.store import queries
 from elvarn.store.models import RAIL, Build
+
+MOST_CLOSED_SHOWN = 12
 
 
 @dataclass(frozen=True)
@@ -39,9 +41,20 @@ class BoardColumn:
 
 
 @dataclass(frozen=True)
+class ClosedJob:
+    id: UUID
+    title: str
+    customer: str | None
+    closed_at: datetime
+
+
+@dataclass(frozen=True)
 class Board:
+    """Open jobs by the step they stand at, and the jobs handed over last."""
+
     columns: list[BoardColumn]
     count: int
+    closed: list[ClosedJob]
 
 
 @dataclass(frozen=True)
@@ -125,7 +138,12 @@ def board(session: Session, preset: units.Preset) -> Board:
     """All open jobs by the step they stand at."""
     cards = [_card(load_job(session, job.id), preset) for job in queries.open_jobs(session)]
     columns = [BoardColumn(step, LABELS[step], [card for card in cards if card.step == step]) for step in RAIL]
-    return Board(columns, len(cards))
+    closed = queries.closed_jobs(session, MOST_CLOSED_SHOWN)
+    return Board(
+        columns,
+        len(cards),
+        [ClosedJob(job.id, job.title, job.customer, job.closed_at) for job in closed if job.closed_at],
+    )
 
 
 def job_view(session: Session, identifier: UUID, preset: units.Preset) -> JobView:

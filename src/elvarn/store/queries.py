@@ -33,6 +33,12 @@ def open_jobs(session: Session) -> Sequence[Job]:
     return session.scalars(select(Job).where(Job.closed_at.is_(None)).order_by(Job.due_on, Job.created_at)).all()
 
 
+def closed_jobs(session: Session, most: int) -> Sequence[Job]:
+    """Jobs that were handed over, the latest first."""
+    wanted = select(Job).where(Job.closed_at.is_not(None)).order_by(Job.closed_at.desc()).limit(most)
+    return session.scalars(wanted).all()
+
+
 def hold_job(session: Session, job_id: UUID) -> None:
     """Wait for whoever is writing readings of this job, and keep others waiting until the transaction ends."""
     session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(str(job_id), 0))))

@@ -795,12 +795,17 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** Board */
+        /**
+         * Board
+         * @description Open jobs by the step they stand at, and the jobs handed over last.
+         */
         Board: {
             /** Columns */
             columns: components["schemas"]["BoardColumn"][];
             /** Count */
             count: number;
+            /** Closed */
+            closed: components["schemas"]["ClosedJob"][];
         };
         /** BoardColumn */
         BoardColumn: {
@@ -862,6 +867,23 @@ export interface components {
             path: components["schemas"]["PathNode"] | null;
             /** Gain */
             gain: string | null;
+        };
+        /** ClosedJob */
+        ClosedJob: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Customer */
+            customer: string | null;
+            /**
+             * Closed At
+             * Format: date-time
+             */
+            closed_at: string;
         };
         /** Closing */
         Closing: {

@@ -87,7 +87,15 @@ const late = (due: string | null | undefined) =>
         </div>
       </section>
     </main>
-    <main v-else-if="board" class="nothing">
+    <section v-if="board?.closed.length" class="closed" aria-label="Handed over">
+      <h2>Handed over</h2>
+      <p>
+        <RouterLink v-for="j in board.closed" :key="j.id" :to="`/jobs/${j.id}/handover`">
+          {{ j.title }}<span class="quiet narrow"> {{ day(j.closed_at) }}</span>
+        </RouterLink>
+      </p>
+    </section>
+    <main v-if="board && !board.count" class="nothing">
       <h2>No job is open.</h2>
       <p>
         When a box comes in, press <KeyCap k="N" />: what it is, for whom, how many runners. The first figure
@@ -167,6 +175,21 @@ section.empty h2 {
 .due.doubt {
   color: var(--doubt);
   font-weight: 600;
+}
+.closed h2 {
+  padding: 14px 0;
+  font: 500 16px var(--narrow);
+  color: var(--quiet);
+  border-color: var(--hair);
+}
+.closed p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 26px;
+  padding: 13px 22px;
+}
+.closed a {
+  color: inherit;
 }
 .nothing {
   max-width: 520px;

@@ -160,6 +160,11 @@ useKeys([
   { key: 'v', says: 'next design', run: nextDesign },
 ])
 
+const emptyWords = computed(() => {
+  if (sheet.value?.comparison) return 'These pulls can’t be compared.'
+  return sheet.value?.pulls.length ? 'One side is pulled.' : 'No pull yet.'
+})
+
 const bandWords = computed(() => {
   const s = shown.value
   if (!s?.low_rpm || !s.high_rpm) return ''
@@ -216,7 +221,7 @@ const bandWords = computed(() => {
         />
       </template>
       <div v-else class="nothing">
-        <h2>{{ sheet.pulls.length ? 'One side is pulled.' : 'No pull yet.' }}</h2>
+        <h2>{{ emptyWords }}</h2>
         <p>
           Drop the dyno's files here, or press <KeyCap k="O" />. CSV or TSV with engine speed, and torque or
           power; the columns are mapped once.
