@@ -137,17 +137,11 @@ def over_band(comparison: Comparison, band: tuple[float, float] | None = None) -
     Source: mean value theorem; trapezoid rule, exact for piecewise linear curves.
     """
     low, high = _band_within(comparison.grid, band)
-    first = int(np.searchsorted(comparison.grid, low, side="right"))
-    end = int(np.searchsorted(comparison.grid, high))
-    speeds = np.concatenate(([low], comparison.grid[first:end], [high]))
-
-    def cut(values: Array) -> Array:
-        ends = np.interp((low, high), comparison.grid, values)
-        return np.concatenate((ends[:1], values[first:end], ends[1:]))
 
     def figures(quantity: QuantityComparison) -> BandFigures:
-        stock, other = cut(quantity.stock), cut(quantity.other)
-        means = [float(np.trapezoid(values, speeds)) / (high - low) for values in (stock, other)]
+        speeds, stock = _cut(comparison.grid, quantity.stock, low, high)
+        _, other = _cut(comparison.grid, quantity.other, low, high)
+        means = [_mean(speeds, values) for values in (stock, other)]
         half_width = comparison.repeatability * means[0]
         return BandFigures(means[0], means[1], half_width, peak(speeds, stock), peak(speeds, other))
 
@@ -164,9 +158,7 @@ def band_mean(engine_speed_rpm: Array, values: Array, low: float, high: float) -
     """
     if not engine_speed_rpm[0] <= low < high <= engine_speed_rpm[-1]:
         raise OutOfRange("band", f"The curve does not reach from {low:.0f} to {high:.0f} rpm.", "Narrow the band.")
-    inside = (engine_speed_rpm > low) & (engine_speed_rpm < high)
-    grid = np.concatenate(([low], engine_speed_rpm[inside], [high]))
-    return float(np.trapezoid(np.interp(grid, engine_speed_rpm, values), grid) / (high - low))
+    return _mean(*_cut(engine_speed_rpm, values, low, high))
 
 
 def crossing_speeds(grid: Array, difference: Array) -> list[float]:
@@ -215,6 +207,18 @@ def _union(stock: Curve, other: Curve) -> Array:
     return samples[np.concatenate(([True], np.diff(samples) > 0))]
 
 
+def _cut(speeds: Array, values: Array, low: float, high: float) -> tuple[Array, Array]:
+    """The samples inside a band and the curve's values at its ends."""
+    first, end = int(np.searchsorted(speeds, low, side="right")), int(np.searchsorted(speeds, high))
+    ends = np.interp((low, high), speeds, values)
+    grid = np.concatenate(([low], speeds[first:end], [high]))
+    return grid, np.concatenate((ends[:1], values[first:end], ends[1:]))
+
+
+def _mean(speeds: Array, values: Array) -> float:
+    return float(np.trapezoid(values, speeds) / (speeds[-1] - speeds[0]))
+
+
 def _band_within(grid: Array, band: tuple[float, float] | None) -> tuple[float, float]:
     low, high = float(grid[0]), float(grid[-1])
     if band is None:
@@ -257,5 +261,6 @@ def _stretches(grid: Array, difference: Array, chosen: NDArray[np.bool_]) -> lis
 
 def _stretch(speeds: Array, values: Array) -> Stretch:
     extreme = int(np.abs(values).argmax())
-    mean = float(np.trapezoid(values, speeds) / (speeds[-1] - speeds[0]))
-    return Stretch(float(speeds[0]), float(speeds[-1]), mean, float(values[extreme]), float(speeds[extreme]))
+    return Stretch(
+        float(speeds[0]), float(speeds[-1]), _mean(speeds, values), float(values[extreme]), float(speeds[extreme])
+    )

@@ -191,6 +191,9 @@ section.empty h2 {
 .closed a {
   color: inherit;
 }
+.closed a .quiet {
+  margin-left: 8px;
+}
 .nothing {
   max-width: 520px;
   padding: 60px 0;
