@@ -164,7 +164,7 @@ def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_sec
         return connection.getresponse().read()
 
     def ours() -> bytes:
-        return fetch(f"/api/comparison?stock={stock}&other={other}&low_rpm={next(lows)}&high_rpm=7000")
+        return fetch(f"/api/comparison/band?stock={stock}&other={other}&low_rpm={next(lows)}&high_rpm=7000")
 
     began = time.perf_counter()
     same["bytes"] = ours()

@@ -40,7 +40,7 @@ def test_two_pulls_give_a_verdict_that_can_be_checked(shop, job):
     sheet = shop.get(f"/jobs/{identifier}/dyno", units="metric")
     inside = (RPM >= 4500) & (RPM <= 6800)
     mean = [np.trapezoid((t * RPM * np.pi / 30000)[inside], RPM[inside]) / 2300 for t in (STOCK, PORTED)]
-    shown = sheet["comparison"]["power"]["mean_difference"]["value"]
+    shown = sheet["comparison"]["band"]["power"]["mean_difference"]["value"]
     assert shown == pytest.approx(mean[1] - mean[0], abs=0.01)
     words = said(sheet)
     assert words[0].startswith(f"Stage 2, entries and curves pays for hill climb: +{shown:.1f} kW on average")
@@ -54,10 +54,12 @@ def test_another_band_is_asked_for_alone(shop, job, client):
     identifier, stock, ported = job
     shop.kept(shop.pull(identifier, stock, content(STOCK)))
     shop.kept(shop.pull(identifier, ported, content(PORTED)))
-    low = shop.get("/comparison", stock=stock, other=ported, low_rpm=2600, high_rpm=3600)
-    assert low["power"]["mean_difference"]["value"] < 0
+    low = shop.get("/comparison/band", stock=stock, other=ported, low_rpm=2600, high_rpm=3600)
+    assert low["band"]["power"]["mean_difference"]["value"] < 0
     assert "costs power" in low["said"][0]["pieces"][1]["text"]
-    none = client.get("/api/comparison", params={"stock": stock, "other": new_id()})
+    none = client.get(
+        "/api/comparison/band", params={"stock": stock, "other": new_id(), "low_rpm": 3000, "high_rpm": 4000}
+    )
     assert (none.status_code, none.json()["code"]) == (404, "not_found")
 
 
@@ -65,9 +67,9 @@ def test_a_band_that_was_not_reached_is_told_and_all_speeds_are_shown(shop, job)
     identifier, stock, ported = job
     shop.kept(shop.pull(identifier, stock, content(STOCK)))
     shop.kept(shop.pull(identifier, ported, content(PORTED)))
-    high = shop.get("/comparison", stock=stock, other=ported, low_rpm=8000, high_rpm=9000)
+    high = shop.get("/comparison/band", stock=stock, other=ported, low_rpm=8000, high_rpm=9000)
     assert "Choose it within 2500 to 7000 rpm" in high["said"][0]["pieces"][0]["text"]
-    assert (high["low_rpm"], high["high_rpm"]) == (2500, 7000)
+    assert (high["band"]["low_rpm"], high["band"]["high_rpm"]) == (2500, 7000)
 
 
 def test_pulls_without_common_speeds_are_told(shop, job):
@@ -143,7 +145,7 @@ def test_weather_brings_both_to_the_same_standard(shop, job):
     shop.kept(shop.pull(identifier, stock, content(STOCK), **air))
     shop.kept(shop.pull(identifier, ported, content(STOCK), **{**air, "air_pressure_kpa": 100.0}))
     sheet = shop.get(f"/jobs/{identifier}/dyno", units="metric")
-    power = sheet["comparison"]["power"]
+    power = sheet["comparison"]["band"]["power"]
     assert power["mean_difference"]["value"] < 0
     assert power["stock_mean"]["value"] > power["other_mean"]["value"] * 1.04
     assert [pull["basis"] for pull in sheet["pulls"]] == ["SAE J1349", "SAE J1349"]
@@ -178,7 +180,7 @@ def test_repeats_of_one_set_up_narrow_the_half_width(shop, job):
     for _ in range(2):
         shop.kept(shop.pull(identifier, stock, content(STOCK)))
         shop.kept(shop.pull(identifier, ported, content(PORTED)))
-        widths.append(shop.get(f"/jobs/{identifier}/dyno")["comparison"]["power"]["half_width"]["value"])
+        widths.append(shop.get(f"/jobs/{identifier}/dyno")["comparison"]["band"]["power"]["half_width"]["value"])
     assert widths[1] == pytest.approx(widths[0] / np.sqrt(2), rel=1e-3)
 
 

@@ -11,7 +11,7 @@ from elvarn.api.routes_jobs import Kept
 from elvarn.service import comparison, dyno, pulls
 
 router = APIRouter(prefix="/api", tags=["dyno"])
-COMPARISON = TypeAdapter(comparison.ComparisonView)
+BAND = TypeAdapter(comparison.BandAnswer)
 
 
 @router.post("/dyno/preview")
@@ -44,18 +44,11 @@ def dyno_sheet(
         return dyno.dyno_sheet(session, curves, job_id, units, other)
 
 
-@router.get("/comparison", response_model=comparison.ComparisonView)
-def comparison_of_builds(
-    stock: UUID,
-    other: UUID,
-    reads: Reads,
-    curves: Curves,
-    units: Units = "trade",
-    low_rpm: float | None = None,
-    high_rpm: float | None = None,
+@router.get("/comparison/band", response_model=comparison.BandAnswer)
+def band_of_comparison(
+    stock: UUID, other: UUID, low_rpm: float, high_rpm: float, reads: Reads, curves: Curves, units: Units = "trade"
 ) -> Response:
-    """Two builds' pulls compared over a band, or the job's. Written straight to bytes: a band is dragged."""
-    band = (low_rpm, high_rpm) if low_rpm is not None and high_rpm is not None else None
+    """Another band of two builds' comparison. Written straight to bytes: it is asked for while a band is chosen."""
     with reads() as session:
-        view = comparison.compare_builds(session, curves, stock, other, units, band)
-    return Response(COMPARISON.dump_json(view), media_type="application/json")
+        answer = comparison.compare_band(session, curves, stock, other, units, (low_rpm, high_rpm))
+    return Response(BAND.dump_json(answer), media_type="application/json")

@@ -9,7 +9,15 @@ from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.dyno.compare import ASSUMED_REPEATABILITY, BandFigures, QuantityComparison, compare, over_band
+from elvarn.core.dyno.compare import (
+    ASSUMED_REPEATABILITY,
+    BandComparison,
+    BandFigures,
+    Comparison,
+    QuantityComparison,
+    compare,
+    over_band,
+)
 from elvarn.core.dyno.correction import Standard, correct
 from elvarn.core.dyno.pull import Array, Curve, mean_pull
 from elvarn.core.errors import CoreError
@@ -44,9 +52,9 @@ class CrossingView:
 
 @dataclass(frozen=True)
 class TraceView:
-    """Torque or power of stock and the other over speed, in the display unit; `noise` is by how much repeats differ.
+    """Torque or power of stock and the other over all speeds that both reached, in the display unit.
 
-    Curves and clear crossings are over all speeds that both reached, means and peaks over the band.
+    `noise` is by how much repeats differ; crossings are the clear ones.
     """
 
     unit: str
@@ -55,6 +63,14 @@ class TraceView:
     other: list[float]
     difference: list[float]
     noise: list[float]
+    crossings: list[CrossingView]
+
+
+@dataclass(frozen=True)
+class BandFiguresView:
+    """Means and peaks of torque or power over a band."""
+
+    unit: str
     stock_peak: PeakView
     other_peak: PeakView
     stock_mean: units.Shown
@@ -63,7 +79,25 @@ class TraceView:
     mean_percent: str
     half_width: units.Shown
     real: bool
-    crossings: list[CrossingView]
+
+
+@dataclass(frozen=True)
+class BandView:
+    """What a band says: its figures, the verdict and the shape. Curves are the same in every band."""
+
+    low_rpm: float
+    high_rpm: float
+    torque: BandFiguresView
+    power: BandFiguresView
+    power_fraction: float
+
+
+@dataclass(frozen=True)
+class BandAnswer:
+    """Another band of a comparison; without figures where it can't be made, and `said` tells why."""
+
+    band: BandView | None
+    said: list[Sentence]
 
 
 @dataclass(frozen=True)
@@ -73,11 +107,9 @@ class ComparisonView:
     stock: str
     other: str
     basis: str
-    low_rpm: float | None
-    high_rpm: float | None
     torque: TraceView | None
     power: TraceView | None
-    power_fraction: float | None
+    band: BandView | None
     said: list[Sentence]
     trust: list[Sentence]
 
@@ -101,14 +133,39 @@ class _Based:
 
 
 def compare_builds(
+    session: Session, shelf: CurveShelf, stock_id: UUID, other_id: UUID, preset: units.Preset
+) -> ComparisonView:
+    """Compare the valid pulls of two builds over the job's band. Raises NotFound for a build without a pull."""
+    compared = _compared(session, shelf, stock_id, other_id, None)
+    comparison = compared.comparison
+    return ComparisonView(
+        stock=compared.stock,
+        other=compared.other,
+        basis=STANDARD_WORDS[compared.bases[0]] if len(set(compared.bases)) == 1 else STANDARD_WORDS["mixed"],
+        torque=_trace(comparison, comparison.torque, "torque", preset) if comparison else None,
+        power=_trace(comparison, comparison.power, "power", preset) if comparison else None,
+        band=_band_view(compared.band, preset),
+        said=about_comparison(compared, preset),
+        trust=about_trust(compared),
+    )
+
+
+def compare_band(
     session: Session,
     shelf: CurveShelf,
     stock_id: UUID,
     other_id: UUID,
     preset: units.Preset,
-    band: tuple[float, float] | None = None,
-) -> ComparisonView:
-    """Compare the valid pulls of two builds over a band, or the job's. Raises NotFound for a build without a pull."""
+    band: tuple[float, float],
+) -> BandAnswer:
+    """Another band of the same comparison: asked for while it is chosen. Raises NotFound as above."""
+    compared = _compared(session, shelf, stock_id, other_id, band)
+    return BandAnswer(_band_view(compared.band, preset), about_comparison(compared, preset))
+
+
+def _compared(
+    session: Session, shelf: CurveShelf, stock_id: UUID, other_id: UUID, band: tuple[float, float] | None
+) -> ComparedPulls:
     found = queries.pulled_builds(session, (stock_id, other_id))
     for identifier in (stock_id, other_id):
         if identifier not in found:
@@ -125,7 +182,7 @@ def compare_builds(
         figures = over_band(comparison, band or _job_band(stock))
     except CoreError as error:  # without common speeds there is nothing; without the band there is all of them
         failure = str(error)
-    compared = ComparedPulls(
+    return ComparedPulls(
         stock=stock.name,
         other=other.name,
         use=stock.use,
@@ -139,7 +196,6 @@ def compare_builds(
         marks=sorted({mark for side in (stock, other) for pull in side.pulls for mark in pull.marks}),
         failure=failure,
     )
-    return _view(compared, preset)
 
 
 def basis_of(standard_in_file: str, wanted: str, *, has_weather: bool) -> str:
@@ -149,24 +205,25 @@ def basis_of(standard_in_file: str, wanted: str, *, has_weather: bool) -> str:
     return wanted if has_weather else Standard.OBSERVED.value
 
 
-def _view(compared: ComparedPulls, preset: units.Preset) -> ComparisonView:
-    comparison, band = compared.comparison, compared.band
-    torque = power = None
-    if comparison is not None and band is not None:
-        share = comparison.repeatability
-        torque = _trace(comparison.grid, comparison.torque, band.torque, share, "torque", preset)
-        power = _trace(comparison.grid, comparison.power, band.power, share, "power", preset)
-    return ComparisonView(
-        stock=compared.stock,
-        other=compared.other,
-        basis=STANDARD_WORDS[compared.bases[0]] if len(set(compared.bases)) == 1 else "not corrected alike",
-        low_rpm=band.low if band else None,
-        high_rpm=band.high if band else None,
-        torque=torque,
-        power=power,
-        power_fraction=band.power.fraction if band else None,
-        said=about_comparison(compared, preset),
-        trust=about_trust(compared),
+def _band_view(band: BandComparison | None, preset: units.Preset) -> BandView | None:
+    if band is None:
+        return None
+    torque, power = _figures(band.torque, "torque", preset), _figures(band.power, "power", preset)
+    return BandView(band.low, band.high, torque, power, band.power.fraction)
+
+
+def _figures(band: BandFigures, quantity: units.Quantity, preset: units.Preset) -> BandFiguresView:
+    unit = units.PRESETS[preset][quantity]
+    return BandFiguresView(
+        unit=units.LABELS.get(unit, unit),
+        stock_peak=PeakView(units.show(band.stock_peak.value, quantity, preset), band.stock_peak.engine_speed_rpm),
+        other_peak=PeakView(units.show(band.other_peak.value, quantity, preset), band.other_peak.engine_speed_rpm),
+        stock_mean=units.show(band.stock_mean, quantity, preset),
+        other_mean=units.show(band.other_mean, quantity, preset),
+        mean_difference=units.show_difference(band.mean_difference, quantity, preset),
+        mean_percent=units.percent_text(band.fraction),
+        half_width=units.show(band.half_width, quantity, preset),
+        real=band.real,
     )
 
 
@@ -206,35 +263,22 @@ def _job_band(build: PulledBuild) -> tuple[float, float] | None:
 
 
 def _trace(
-    grid: Array,
-    compared: QuantityComparison,
-    band: BandFigures,
-    repeatability: float,
-    quantity: units.Quantity,
-    preset: units.Preset,
+    comparison: Comparison, compared: QuantityComparison, quantity: units.Quantity, preset: units.Preset
 ) -> TraceView:
     unit = units.PRESETS[preset][quantity]
     scale = units.to_si(1.0, unit, quantity)
-    keep = _thinned(len(grid))
+    keep = _thinned(len(comparison.grid))
 
     def shown(values: Array) -> list[float]:
         return [*np.round(values[keep] / scale, 3).tolist()]
 
     return TraceView(
         unit=units.LABELS.get(unit, unit),
-        engine_speed_rpm=[*np.round(grid[keep], 1).tolist()],
+        engine_speed_rpm=[*np.round(comparison.grid[keep], 1).tolist()],
         stock=shown(compared.stock),
         other=shown(compared.other),
         difference=shown(compared.difference),
-        noise=shown(compared.stock * repeatability),
-        stock_peak=PeakView(units.show(band.stock_peak.value, quantity, preset), band.stock_peak.engine_speed_rpm),
-        other_peak=PeakView(units.show(band.other_peak.value, quantity, preset), band.other_peak.engine_speed_rpm),
-        stock_mean=units.show(band.stock_mean, quantity, preset),
-        other_mean=units.show(band.other_mean, quantity, preset),
-        mean_difference=units.show_difference(band.mean_difference, quantity, preset),
-        mean_percent=units.percent_text(band.fraction),
-        half_width=units.show(band.half_width, quantity, preset),
-        real=band.real,
+        noise=shown(compared.stock * comparison.repeatability),
         crossings=[CrossingView(c.engine_speed_rpm) for c in compared.crossings if c.clear],
     )
 

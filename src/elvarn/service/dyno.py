@@ -81,9 +81,9 @@ def dyno_sheet(
 def _about_flow(record: JobRecord, comparison: ComparisonView | None) -> list[Sentence]:
     """What the bench showed beside what the engine made of it."""
     gain = record.flow_gain()
-    if gain is None or comparison is None or comparison.power_fraction is None:
+    if gain is None or comparison is None or comparison.band is None:
         return []
-    made = units.percent_text(comparison.power_fraction)
+    made = units.percent_text(comparison.band.power_fraction)
     text = f"The bench showed {units.percent_text(gain)} flow; the engine made {made} power of it."
     return [sentence(text, Grade.COMPUTED)]
 

@@ -423,7 +423,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/comparison": {
+    "/api/comparison/band": {
         parameters: {
             query?: never;
             header?: never;
@@ -431,10 +431,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Comparison Of Builds
-         * @description Two builds' pulls compared over a band, or the job's. Written straight to bytes: a band is dragged.
+         * Band Of Comparison
+         * @description Another band of two builds' comparison. Written straight to bytes: it is asked for while a band is chosen.
          */
-        get: operations["comparison_of_builds_api_comparison_get"];
+        get: operations["band_of_comparison_api_comparison_band_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -733,6 +733,47 @@ export interface components {
             /** Behind */
             behind: number[];
         };
+        /**
+         * BandAnswer
+         * @description Another band of a comparison; without figures where it can't be made, and `said` tells why.
+         */
+        BandAnswer: {
+            band: components["schemas"]["BandView"] | null;
+            /** Said */
+            said: components["schemas"]["Sentence"][];
+        };
+        /**
+         * BandFiguresView
+         * @description Means and peaks of torque or power over a band.
+         */
+        BandFiguresView: {
+            /** Unit */
+            unit: string;
+            stock_peak: components["schemas"]["PeakView"];
+            other_peak: components["schemas"]["PeakView"];
+            stock_mean: components["schemas"]["Shown"];
+            other_mean: components["schemas"]["Shown"];
+            mean_difference: components["schemas"]["Shown"];
+            /** Mean Percent */
+            mean_percent: string;
+            half_width: components["schemas"]["Shown"];
+            /** Real */
+            real: boolean;
+        };
+        /**
+         * BandView
+         * @description What a band says: its figures, the verdict and the shape. Curves are the same in every band.
+         */
+        BandView: {
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
+            torque: components["schemas"]["BandFiguresView"];
+            power: components["schemas"]["BandFiguresView"];
+            /** Power Fraction */
+            power_fraction: number;
+        };
         /** BenchEdit */
         BenchEdit: {
             /** Version */
@@ -998,14 +1039,9 @@ export interface components {
             other: string;
             /** Basis */
             basis: string;
-            /** Low Rpm */
-            low_rpm: number | null;
-            /** High Rpm */
-            high_rpm: number | null;
             torque: components["schemas"]["TraceView"] | null;
             power: components["schemas"]["TraceView"] | null;
-            /** Power Fraction */
-            power_fraction: number | null;
+            band: components["schemas"]["BandView"] | null;
             /** Said */
             said: components["schemas"]["Sentence"][];
             /** Trust */
@@ -2477,9 +2513,9 @@ export interface components {
         };
         /**
          * TraceView
-         * @description Torque or power of stock and the other over speed, in the display unit; `noise` is by how much repeats differ.
+         * @description Torque or power of stock and the other over all speeds that both reached, in the display unit.
          *
-         *     Curves and clear crossings are over all speeds that both reached, means and peaks over the band.
+         *     `noise` is by how much repeats differ; crossings are the clear ones.
          */
         TraceView: {
             /** Unit */
@@ -2494,16 +2530,6 @@ export interface components {
             difference: number[];
             /** Noise */
             noise: number[];
-            stock_peak: components["schemas"]["PeakView"];
-            other_peak: components["schemas"]["PeakView"];
-            stock_mean: components["schemas"]["Shown"];
-            other_mean: components["schemas"]["Shown"];
-            mean_difference: components["schemas"]["Shown"];
-            /** Mean Percent */
-            mean_percent: string;
-            half_width: components["schemas"]["Shown"];
-            /** Real */
-            real: boolean;
             /** Crossings */
             crossings: components["schemas"]["CrossingView"][];
         };
@@ -3504,15 +3530,15 @@ export interface operations {
             };
         };
     };
-    comparison_of_builds_api_comparison_get: {
+    band_of_comparison_api_comparison_band_get: {
         parameters: {
             query: {
                 stock: string;
                 other: string;
+                low_rpm: number;
+                high_rpm: number;
                 /** @description unit preset of the figures in the answer */
                 units?: "trade" | "metric";
-                low_rpm?: number | null;
-                high_rpm?: number | null;
             };
             header?: never;
             path?: never;
@@ -3526,7 +3552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ComparisonView"];
+                    "application/json": components["schemas"]["BandAnswer"];
                 };
             };
             /** @description Not kept, or a question */

@@ -16,8 +16,7 @@ const props = defineProps<{
   power: Trace
   stock: string
   other: string
-  low: number
-  high: number
+  band: Schemas['BandView']
   bandWords: string
   strip: 'power' | 'torque'
   height: number
@@ -103,17 +102,17 @@ const stockBelow = computed(() => valueAt(props.torque.stock, NAMES) < valueAt(p
       :width="width"
       :height="height"
       role="img"
-      :aria-label="`Power and torque of ${other} against ${stock} from ${speeds[0]?.toFixed(0)} to ${speeds.at(-1)?.toFixed(0)} rpm. Mean power difference over the band ${power.mean_difference.text} ${power.unit}.`"
+      :aria-label="`Power and torque of ${other} against ${stock} from ${speeds[0]?.toFixed(0)} to ${speeds.at(-1)?.toFixed(0)} rpm. Mean power difference over the band ${band.power.mean_difference.text} ${power.unit}.`"
     >
       <rect
         class="band"
         :class="{ lit: lit === 'band-mean' }"
-        :x="x(low)"
-        :width="Math.max(0, x(high) - x(low))"
+        :x="x(band.low_rpm)"
+        :width="Math.max(0, x(band.high_rpm) - x(band.low_rpm))"
         :y="plateTop - 4"
         :height="stripBottom - plateTop + 4"
       />
-      <text class="band-words" :x="x(low) + 6" :y="plateTop + 12">{{ bandWords }}</text>
+      <text class="band-words" :x="x(band.low_rpm) + 6" :y="plateTop + 12">{{ bandWords }}</text>
       <g class="grid">
         <line
           v-for="t in torqueTicks"
@@ -143,7 +142,10 @@ const stockBelow = computed(() => valueAt(props.torque.stock, NAMES) < valueAt(p
       <path class="other" :class="{ lit: lit === 'line-other' }" :d="drawn(torque, torque.other, torqueY)" />
       <path class="stock" :d="drawn(power, power.stock, powerY)" />
       <path class="other" :class="{ lit: lit === 'line-other' }" :d="drawn(power, power.other, powerY)" />
-      <g v-for="(p, name) in { 'peak-other': power.other_peak, 'peak-stock': power.stock_peak }" :key="name">
+      <g
+        v-for="(p, name) in { 'peak-other': band.power.other_peak, 'peak-stock': band.power.stock_peak }"
+        :key="name"
+      >
         <circle
           :class="[name, { lit: lit === name }]"
           :cx="x(p.engine_speed_rpm)"

@@ -34,12 +34,15 @@ const striking = ref<string>()
 const reason = ref('')
 const height = computed(() => Math.max(380, Math.min(620, window.innerHeight - 330)))
 
-const banded = shallowRef<Schemas['ComparisonView']>()
-const shown = computed(() => banded.value ?? sheet.value?.comparison ?? undefined)
+const banded = shallowRef<Schemas['BandAnswer']>()
+const compared = computed(() => sheet.value?.comparison ?? undefined)
+/** The band chosen by hand, or the job's. */
+const shown = computed(() => banded.value ?? compared.value)
+const figures = computed(() => shown.value?.band ?? undefined)
 const sentences = computed(() => [
   ...(shown.value?.said ?? []),
   ...(sheet.value?.margin.filter((s) => s.tone !== 'next') ?? []),
-  ...(shown.value?.trust ?? []),
+  ...(compared.value?.trust ?? []),
   ...(sheet.value?.margin.filter((s) => s.tone === 'next') ?? []),
 ])
 
@@ -64,7 +67,7 @@ async function loadBand(): Promise<void> {
     low_rpm: String(band.value[0]),
     high_rpm: String(band.value[1]),
   })
-  banded.value = await get(`/api/comparison?${query}`)
+  banded.value = await get(`/api/comparison/band?${query}`)
 }
 onMounted(load)
 watch([units, other], load)
@@ -120,8 +123,8 @@ function setBand(): void {
 }
 
 function openBand(): void {
-  low.value = shown.value?.low_rpm?.toFixed(0) ?? ''
-  high.value = shown.value?.high_rpm?.toFixed(0) ?? ''
+  low.value = figures.value?.low_rpm.toFixed(0) ?? ''
+  high.value = figures.value?.high_rpm.toFixed(0) ?? ''
   bandOpen.value = true
 }
 
@@ -166,8 +169,8 @@ const emptyWords = computed(() => {
 })
 
 const bandWords = computed(() => {
-  const s = shown.value
-  if (!s?.low_rpm || !s.high_rpm) return ''
+  const s = figures.value
+  if (!s) return ''
   const use = !band.value && job.value?.use ? `${job.value.use}, ` : ''
   return `${use}${Math.round(s.low_rpm)} to ${Math.round(s.high_rpm)}`
 })
@@ -194,27 +197,26 @@ const bandWords = computed(() => {
         @mapped="spread(first)"
         @choose="answer"
       />
-      <template v-else-if="shown?.power && shown.torque && sheet.stock && sheet.other">
+      <template v-else-if="figures && compared?.power && compared.torque && sheet.stock && sheet.other">
         <div class="answer">
-          <span class="big mono" :class="{ sure: shown.power.real }"
-            >{{ shown.power.mean_difference.text }} {{ shown.power.unit }}</span
+          <span class="big mono" :class="{ sure: figures.power.real }"
+            >{{ figures.power.mean_difference.text }} {{ figures.power.unit }}</span
           >
           <span>
-            <b>{{ shown.power.real ? 'real' : 'not resolved' }}</b>, mean over {{ bandWords }} rpm ({{
-              shown.power.mean_percent
+            <b>{{ figures.power.real ? 'real' : 'not resolved' }}</b>, mean over {{ bandWords }} rpm ({{
+              figures.power.mean_percent
             }})
             <span class="quiet"
-              >· ±{{ shown.power.half_width.text }} between repeats · {{ shown.basis }}</span
+              >· ±{{ figures.power.half_width.text }} between repeats · {{ compared.basis }}</span
             >
           </span>
         </div>
         <Plate
-          :torque="shown.torque"
-          :power="shown.power"
+          :torque="compared.torque"
+          :power="compared.power"
+          :band="figures"
           :stock="sheet.stock.name"
           :other="sheet.other.name"
-          :low="shown.low_rpm ?? 0"
-          :high="shown.high_rpm ?? 0"
           :band-words="bandWords"
           :strip="strip"
           :height="height"
