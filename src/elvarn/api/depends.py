@@ -35,10 +35,6 @@ async def sessions(request: Request) -> sessionmaker[Session]:
     return resources(request).sessions
 
 
-async def reads(request: Request) -> sessionmaker[Session]:
-    return resources(request).reads
-
-
 async def files(request: Request) -> FileStore:
     return resources(request).files
 
@@ -52,7 +48,6 @@ async def curves(request: Request) -> CurveShelf:
 
 
 Sessions = Annotated[sessionmaker[Session], Depends(sessions)]
-Reads = Annotated[sessionmaker[Session], Depends(reads)]
 Files = Annotated[FileStore, Depends(files)]
 Curves = Annotated[CurveShelf, Depends(curves)]
 Fonts = Annotated[Path, Depends(fonts)]

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import TypeAdapter
 
-from elvarn.api.depends import Curves, Files, Reads, Sessions, Units
+from elvarn.api.depends import Curves, Files, Sessions, Units, resources
 from elvarn.api.routes_jobs import Kept
 from elvarn.service import comparison, dyno, pulls
 
@@ -46,9 +46,11 @@ def dyno_sheet(
 
 @router.get("/comparison/band", response_model=comparison.BandAnswer)
 def band_of_comparison(
-    stock: UUID, other: UUID, low_rpm: float, high_rpm: float, reads: Reads, curves: Curves, units: Units = "trade"
+    stock: UUID, other: UUID, low_rpm: float, high_rpm: float, request: Request, units: Units = "trade"
 ) -> Response:
-    """Another band of two builds' comparison. Written straight to bytes: it is asked for while a band is chosen."""
-    with reads() as session:
-        answer = comparison.compare_band(session, curves, stock, other, units, (low_rpm, high_rpm))
+    """Another band of two builds' comparison. Asked for while a band is chosen, so it goes the shortest way: no
+    transaction round its one question, and the answer is written straight to bytes."""
+    found = resources(request)
+    with found.reads() as session:
+        answer = comparison.compare_band(session, found.curves, stock, other, units, (low_rpm, high_rpm))
     return Response(BAND.dump_json(answer), media_type="application/json")
