@@ -432,7 +432,8 @@ export interface paths {
         };
         /**
          * Band Of Comparison
-         * @description Another band of two builds' comparison. Written straight to bytes: it is asked for while a band is chosen.
+         * @description Another band of two builds' comparison. Asked for while a band is chosen, so it goes the shortest way: no
+         *     transaction round its one question, and the answer is written straight to bytes.
          */
         get: operations["band_of_comparison_api_comparison_band_get"];
         put?: never;
