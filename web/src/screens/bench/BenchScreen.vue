@@ -324,6 +324,7 @@ useKeys([
         :basis="sheet.basis"
         :problem="setupProblem"
         @keep="keepSetup"
+        @learned="load"
       />
       <ReadingList v-if="readings.length" :readings="readings" />
     </section>

@@ -2,7 +2,7 @@
 /** The set-up: what decides whether a figure means anything. Read at a glance, changed in place. */
 import Button from 'primevue/button'
 import { computed, nextTick, ref, watch } from 'vue'
-import type { Schemas } from '@/api/client'
+import { patch, Refused, type Schemas } from '@/api/client'
 import { figure } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useSession } from '@/shared/session'
@@ -16,10 +16,11 @@ const props = defineProps<{
   problem: string
 }>()
 const open = defineModel<boolean>('open', { required: true })
-const emit = defineEmits<{ keep: [form: SetupForm] }>()
-const { shop } = useSession()
+const emit = defineEmits<{ keep: [form: SetupForm]; learned: [] }>()
+const { shop, loadShop } = useSession()
 const first = ref<InstanceType<typeof TextField>>()
 const form = ref(blank())
+const refusal = ref('')
 
 const RADII = [
   { value: 'none', label: 'no radius' },
@@ -33,6 +34,31 @@ const THROTTLES = [
   { value: 'ported', label: 'on, ported' },
 ]
 
+function benchOf(id: string | undefined) {
+  return shop.value?.benches.find((b) => b.id === id) ?? shop.value?.benches[0]
+}
+
+/** What the bench repeats within, where it was typed anew: it belongs to the bench, not to this set-up. */
+async function keepRepeatability(): Promise<boolean> {
+  const bench = benchOf(form.value.bench_id)
+  const typed = figure(form.value.repeats)
+  if (!bench || typed === bench.repeatability_percent) return true
+  try {
+    await patch(`/api/benches/${bench.id}`, {
+      version: bench.version,
+      name: bench.name,
+      repeatability_percent: typed,
+      session_shift_percent: bench.session_shift_percent,
+    })
+  } catch (error) {
+    refusal.value = error instanceof Refused ? error.problem.detail : 'Elvarn does not answer. Try again.'
+    return false
+  }
+  await loadShop()
+  emit('learned')
+  return true
+}
+
 function blank() {
   const s = props.setup
   return {
@@ -44,6 +70,7 @@ function blank() {
     temperature: s?.air_temperature_c?.toString() ?? '',
     pressure: s?.air_pressure_kpa?.toString() ?? '',
     humidity: s?.air_humidity_percent?.toString() ?? '',
+    repeats: benchOf(s?.bench_id)?.repeatability_percent?.toString() ?? '',
   }
 }
 
@@ -54,7 +81,9 @@ watch(open, async (now) => {
   first.value?.select()
 })
 
-function keep(): void {
+async function keep(): Promise<void> {
+  refusal.value = ''
+  if (!(await keepRepeatability())) return
   const f = form.value
   emit('keep', {
     bench_id: f.bench_id,
@@ -113,7 +142,16 @@ const rows = computed(() => {
       shown="name"
       kept="id"
     />
-    <p v-if="problem" class="harm wide" role="alert">{{ problem }}</p>
+    <TextField
+      v-if="shop?.benches.length"
+      v-model="form.repeats"
+      label="This bench repeats within, % (empty: 0.5 assumed)"
+      wide
+      small
+      inputmode="decimal"
+      :invalid="!!refusal"
+    />
+    <p v-if="problem || refusal" class="harm wide" role="alert">{{ refusal || problem }}</p>
     <Button type="submit" size="small" class="wide">Use this set-up <KeyCap k="Enter" /></Button>
   </form>
   <dl v-else class="card">

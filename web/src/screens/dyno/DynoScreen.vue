@@ -73,14 +73,16 @@ onMounted(load)
 watch([units, other], load)
 watch(band, loadBand)
 
+/** The dyno used last; a shop that has named none yet chooses between one at the engine and one at the wheels. */
 async function ensureDyno(): Promise<string> {
   const used = sheet.value?.pulls.at(-1)
   const known = shop.value?.dynos.find((d) => d.name === used?.dyno) ?? shop.value?.dynos[0]
   if (known) return known.id
-  const id = newId()
-  await put(`/api/dynos/${id}`, { name: 'Dyno', measures: 'wheel' })
+  const [atEngine, atWheels] = [newId(), newId()]
+  await put(`/api/dynos/${atEngine}`, { name: 'Engine dyno', measures: 'engine' })
+  await put(`/api/dynos/${atWheels}`, { name: 'Roller dyno', measures: 'wheel' })
   await loadShop()
-  return id
+  return atEngine
 }
 
 async function take(files: FileList | null | undefined): Promise<void> {

@@ -27,6 +27,12 @@ const columns = computed(() => [
     value: c.index,
   })),
 ])
+const places = computed(() =>
+  props.dynos.map((d) => ({
+    id: d.id,
+    label: `${d.name}, at the ${d.measures === 'wheel' ? 'wheels' : 'engine'}`,
+  })),
+)
 const TORQUE_UNITS = ['N·m', 'lbf·ft']
 const POWER_UNITS = ['kW', 'hp', 'PS']
 const STANDARDS = [
@@ -148,7 +154,7 @@ const roleOf = (index: number): string => {
           shown="name"
           kept="build_id"
         />
-        <ChoiceField label="Run on" v-model="p.dyno_id" small :options="dynos" shown="name" kept="id" />
+        <ChoiceField label="Run on" v-model="p.dyno_id" small :options="places" shown="label" kept="id" />
         <ChoiceField label="Its figures are" v-model="p.standard_in_file" small :options="STANDARDS" />
         <TextField label="Air at the inlet, °C" v-model="p.temperature" small inputmode="decimal" />
         <TextField label="Station pressure, kPa" v-model="p.pressure" small inputmode="decimal" />
