@@ -52,7 +52,6 @@ class DynoSheet:
     designs: list[DesignView]
     stock: DesignView | None
     other: DesignView | None
-    standard: str
     comparison: ComparisonView | None
     margin: list[Sentence]
 
@@ -72,7 +71,6 @@ def dyno_sheet(
         designs=[_design(record, build) for build in record.builds],
         stock=_design(record, stock) if stock else None,
         other=_design(record, other) if other else None,
-        standard=record.job.standard,
         comparison=comparison,
         margin=[*_about_flow(record, comparison), _next(record, stock, other)],
     )

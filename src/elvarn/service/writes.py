@@ -4,7 +4,7 @@ import hashlib
 import json
 from collections.abc import Callable
 from dataclasses import asdict
-from typing import Any, Protocol, TypeVar
+from typing import Any, TypeVar
 from uuid import UUID
 
 from sqlalchemy.exc import IntegrityError
@@ -12,10 +12,6 @@ from sqlalchemy.orm import Session
 
 from elvarn.service.errors import IdReused, NotFound, Stale
 from elvarn.store.models.base import Base
-
-
-class Digested(Protocol):
-    content_digest: Any
 
 
 Row = TypeVar("Row", bound=Base)

@@ -1118,8 +1118,6 @@ export interface components {
             designs: components["schemas"]["DesignView"][];
             stock: components["schemas"]["DesignView"] | null;
             other: components["schemas"]["DesignView"] | null;
-            /** Standard */
-            standard: string;
             comparison: components["schemas"]["ComparisonView"] | null;
             /** Margin */
             margin: components["schemas"]["Sentence"][];

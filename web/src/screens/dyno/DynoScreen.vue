@@ -106,9 +106,10 @@ async function keepFirst(): Promise<void> {
 function answer(patch: Record<string, unknown>): void {
   const p = first.value
   if (!p) return
-  if (patch['dyno_id']) p.dyno_id = String(patch['dyno_id'])
-  if (patch['mapping']) p.mapping = patch['mapping'] as typeof p.mapping
-  p.extra = { ...p.extra, ...patch }
+  const { dyno_id, mapping, ...rest } = patch
+  if (dyno_id) p.dyno_id = String(dyno_id)
+  if (mapping) p.mapping = mapping as typeof p.mapping
+  p.extra = { ...p.extra, ...rest }
   p.problem = undefined
   void keepFirst()
 }

@@ -1,5 +1,7 @@
-import { describe, expect, it } from 'vitest'
-import { guessBuild } from './mapping'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { guessBuild, usePending } from './mapping'
+
+afterEach(() => vi.unstubAllGlobals())
 
 const design = (build_id: string, name: string, is_stock = false, pulls = 0) => ({
   build_id,
@@ -27,4 +29,14 @@ describe('whose pull a file is', () => {
   it('compares a posted part with how it came', () => {
     expect(guessBuild('run.csv', [design('a', 'as received'), ported], [])).toBe('a')
   })
+})
+
+it('maps one file by hand without touching the next', async () => {
+  const preview = { digest: 'd', name: 'a.csv', row_count: 3, columns: [], mapping: null, findings: [] }
+  vi.stubGlobal('fetch', async () => new Response(JSON.stringify(preview), { status: 200 }))
+  const { pending, look } = usePending('job')
+  await look(new File(['1'], 'a.csv'), 's', 'd')
+  Object.assign(pending.value[0]!.mapping, { speed_column: 4 })
+  await look(new File(['2'], 'b.csv'), 's', 'd')
+  expect(pending.value.map((p) => p.mapping.speed_column)).toEqual([4, 0])
 })

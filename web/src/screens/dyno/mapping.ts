@@ -54,7 +54,7 @@ export function usePending(jobId: string) {
     const blank: Pending = {
       id: newId(),
       name: file.name,
-      mapping: EMPTY,
+      mapping: { ...EMPTY },
       build_id,
       dyno_id,
       standard_in_file: 'observed',
@@ -66,7 +66,7 @@ export function usePending(jobId: string) {
     try {
       const path = `/api/dyno/preview?name=${encodeURIComponent(file.name)}`
       const preview = await post<Preview>(path, await file.arrayBuffer())
-      pending.value.push({ ...blank, preview, mapping: preview.mapping ?? EMPTY })
+      pending.value.push({ ...blank, preview, mapping: preview.mapping ?? { ...EMPTY } })
     } catch (error) {
       const problem = error instanceof Refused ? error.problem : unreachable(file.name)
       pending.value.push({ ...blank, problem })
