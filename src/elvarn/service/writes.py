@@ -13,7 +13,6 @@ from sqlalchemy.orm import Session
 from elvarn.service.errors import IdReused, NotFound, Stale
 from elvarn.store.models.base import Base
 
-
 Row = TypeVar("Row", bound=Base)
 
 
