@@ -12,6 +12,7 @@ from elvarn.core.bench.balance import spread_of
 from elvarn.core.dyno import compare, correction
 from elvarn.core.gas import air, discharge, orifice
 from tests.core.check_rows import check_rows
+from tests.core.path_checks import PATH_COMPUTED
 
 CFM = constants.CUBIC_FOOT_PER_MINUTE
 INCH_OF_WATER = constants.INCH_OF_WATER
@@ -264,6 +265,7 @@ COMPUTED = {
     "T16-19": lambda r: convert(r["value"], "PS", "hp", "power"),
     "T16-23": lambda r: units.to_si(r["value"], "°F", "temperature") - units.to_si(0, "°F", "temperature"),
     "T16-26": lambda r: r["value"] * constants.POUND / constants.FOOT**3,
+    **PATH_COMPUTED,
 }  # fmt: skip
 
 ROWS = {row.identifier: row for row in check_rows()}

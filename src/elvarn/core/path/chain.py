@@ -1,0 +1,121 @@
+"""Elements in series: the air expands through one after the other. Arrays carry many variants at once."""
+
+from math import sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elvarn.core.constants import HEAT_CAPACITY_RATIO_AIR
+from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
+from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
+
+Array = NDArray[np.float64]
+
+# With x = (p2/p1)^((k−1)/k) the orifice equation reads m²/M² = x^LOW − x^HIGH: for air 5 and 6, multiplied out below.
+LOW = 2 / (HEAT_CAPACITY_RATIO_AIR - 1)  # 5
+HIGH = LOW + 1  # 6
+CHOKED = LOW / HIGH  # x at the critical ratio
+MOST_PASSED = float(CHOKED**LOW - CHOKED**HIGH)
+PRESSURE_POWER = HEAT_CAPACITY_RATIO_AIR / (HEAT_CAPACITY_RATIO_AIR - 1)  # 3.5
+NEWTON_STEPS = 4
+SECANT_STEPS = 12
+
+
+def pressures_along(areas: Array, mass_flows: Array, weather: Weather = STANDARD_AIR) -> Array:
+    """Pressure behind each element of a chain for a given flow, the jet of each lost before the next.
+
+    Arguments: areas [m²]: effective, shape (elements, variants); mass_flows [kg/s], shape (elements, variants) or one
+    that broadcasts to it; weather in front of the first.
+    Returns: absolute pressures [Pa], shape (elements + 1, variants), the first in front of the chain; NaN behind an
+    element that can't pass the flow.
+    Raises: NotEnoughData for a chain without elements.
+    Source: isentropic nozzle (Saint-Venant and Wantzel) for each element; constant stagnation temperature.
+    """
+    if not len(areas):
+        raise NotEnoughData("areas", "There is no element in the chain.", "Measure one.")
+    unit = _unit_flow(weather)
+    flows = np.broadcast_to(mass_flows, areas.shape)
+    found = np.empty((len(areas) + 1, areas.shape[1]))
+    found[0] = pressure = np.full(areas.shape[1], weather.pressure)
+    for index in range(len(areas)):
+        share = flows[index] / (unit * areas[index] * pressure)
+        pressure = pressure * _pressure_ratio(share * share)
+        found[index + 1] = pressure
+    return found
+
+
+def chain_flow(areas: Array, depression: float, weather: Weather = STANDARD_AIR) -> Array:
+    """Mass flow that a depression draws through a chain.
+
+    Arguments: areas [m²]: effective, shape (elements, variants); depression [Pa] across the whole; weather in front.
+    Returns: mass flow [kg/s], shape (variants,); that of the choked element where the depression is more than enough.
+    Raises: NotEnoughData for a chain without elements; OutOfRange for a depression of zero or of the whole pressure.
+    Source: as `pressures_along`, solved by secants for the pressure at the end.
+    """
+    require_positive(depression=depression)
+    if depression >= weather.pressure:
+        raise OutOfRange("depression", "The depression is larger than the air pressure.", "Check its unit.")
+    wanted = weather.pressure - depression
+    whole = series_area(areas)
+    high = _unit_flow(weather) * weather.pressure * sqrt(MOST_PASSED) * np.min(areas, axis=0)
+    low = np.zeros_like(high)
+    flow = np.minimum(whole * sqrt(2 * depression * density_ideal(weather)), 0.999 * high)
+    for _ in range(SECANT_STEPS):
+        end = pressures_along(areas, flow[None, :], weather)[-1]
+        over = ~(end >= wanted)
+        high, low = np.where(over, flow, high), np.where(over, low, flow)
+        drop = weather.pressure - end
+        with np.errstate(invalid="ignore", divide="ignore"):
+            guess = flow * np.sqrt(depression / drop)
+        inside = (guess > low) & (guess < high)
+        following = np.where(inside, guess, (low + high) / 2)
+        if np.all(np.abs(following - flow) <= 1e-9 * flow):
+            break
+        flow = following
+    return np.asarray(flow)
+
+
+def series_area(areas: Array) -> Array:
+    """Effective area of a chain by the rule that losses add.
+
+    Arguments: areas [m²], shape (elements,) or (elements, variants).
+    Returns: area [m²], scalar or shape (variants,).
+    Raises: NotEnoughData for a chain without elements.
+    Source: 1/A² = sum 1/A_i²: Bernoulli, each jet lost.
+    """
+    if not len(areas):
+        raise NotEnoughData("areas", "There is no element in the chain.", "Measure one.")
+    return np.asarray(1 / np.sqrt(np.sum(1 / np.square(areas), axis=0)))
+
+
+def parallel_area(areas: Array) -> Array:
+    """Effective area of branches that split and join: at the same drop their flows add.
+
+    Arguments: areas [m²], shape (branches,) or (branches, variants).
+    Returns: area [m²].
+    Raises: NotEnoughData for no branch.
+    Source: continuity.
+    """
+    if not len(areas):
+        raise NotEnoughData("areas", "There is no branch.", "Measure one.")
+    return np.asarray(np.sum(areas, axis=0))
+
+
+def _unit_flow(weather: Weather) -> float:
+    """Mass flow for a square metre and a pascal of pressure, without the root over the pressure ratio."""
+    k = HEAT_CAPACITY_RATIO_AIR
+    gas_constant_temperature = weather.pressure / density_ideal(weather)
+    return sqrt(2 * k / ((k - 1) * gas_constant_temperature))
+
+
+def _pressure_ratio(squared_share: Array) -> Array:
+    """p2/p1 for m²/M²; NaN above the choked flow."""
+    least = CHOKED * (1 + 1e-9)
+    x = np.maximum(CHOKED + (1 - CHOKED) * np.sqrt(np.maximum(1 - squared_share / MOST_PASSED, 0)), least)
+    for _ in range(NEWTON_STEPS):
+        square = x * x
+        fourth = square * square
+        low = fourth * x
+        x = np.maximum(x - (low - low * x - squared_share) / (fourth * (LOW - HIGH * x)), least)
+    ratio = x * x * x * np.sqrt(x)
+    return np.asarray(np.where(squared_share <= MOST_PASSED, ratio, np.nan))

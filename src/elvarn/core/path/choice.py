@@ -1,0 +1,84 @@
+"""Candidates for a place: scored by weights that the shop sets, marked where no other is better in everything."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from elvarn.core.errors import Inconsistent, OutOfRange
+
+Array = NDArray[np.float64]
+
+# What counts, whether more is better, and the usual weight; the shop's own weights replace these.
+CRITERIA = {"gain": True, "price": False, "lead_time": False, "mass": False, "work": False}
+USUAL_WEIGHTS = {"gain": 5.0, "price": 3.0, "lead_time": 1.0, "mass": 1.0, "work": 2.0}
+UNKNOWN_SCORE = 0.0  # of a criterion that nobody knows: it earns nothing and is said to be unknown
+
+
+@dataclass(frozen=True)
+class Scores:
+    """Score [0..1] of each candidate, what each criterion gives to it (shape candidates × criteria), Pareto marks."""
+
+    total: Array
+    parts: Array
+    pareto: NDArray[np.bool_]
+
+
+def score(values: Array, more_is_better: tuple[bool, ...], weights: Array) -> Scores:
+    """Score candidates on several criteria, each scaled between the best and the worst of those that are known.
+
+    Arguments: values [any unit], shape (candidates, criteria), NaN where unknown; more_is_better: of each criterion;
+    weights [-], shape (criteria,).
+    Returns: scores; a criterion on which all are alike gives full marks to all.
+    Raises: Inconsistent for shapes that do not fit; OutOfRange for a negative weight or none above zero.
+    Source: weighted sum of scaled criteria; Pareto: Ehrgott, Multicriteria Optimization, 2nd ed. (2005), ch. 2.
+    """
+    if values.ndim != 2 or values.shape[1] != len(more_is_better) or weights.shape != (values.shape[1],):
+        raise Inconsistent("values", "Criteria, directions and weights differ in number.", "Give one of each.")
+    if np.any(weights < 0) or not np.any(weights > 0):
+        raise OutOfRange("weights", "A weight is below 0, or all are 0.", "Give at least one above 0.")
+    if not len(values):
+        empty = np.zeros((0, values.shape[1]))
+        return Scores(np.zeros(0), empty, np.zeros(0, dtype=bool))
+    better = np.where(more_is_better, values, -values)
+    known = np.isfinite(better)
+    low = np.min(np.where(known, better, np.inf), axis=0)
+    high = np.max(np.where(known, better, -np.inf), axis=0)
+    span = np.where(high > low, high - low, 1.0)
+    scaled = np.where(known, np.where(high > low, (better - low) / span, 1.0), UNKNOWN_SCORE)
+    parts = scaled * (weights / weights.sum())
+    return Scores(parts.sum(axis=1), parts, pareto_front(np.where(known, better, -np.inf)[:, weights > 0]))
+
+
+def pareto_front(better: Array) -> NDArray[np.bool_]:
+    """Which candidates no other beats: as good in everything and better in something.
+
+    Arguments: better [any unit], shape (candidates, criteria): more is better, -inf where unknown.
+    Returns: marks, shape (candidates,).
+    Raises: nothing.
+    Source: Ehrgott, Multicriteria Optimization, 2nd ed. (2005), def. 2.1.
+    """
+    order = np.lexsort(better.T[::-1])[::-1]  # the best in the first criterion first: only earlier ones can beat
+    ranked = better[order]
+    front = np.empty((0, better.shape[1]))
+    kept = np.zeros(len(better), dtype=bool)
+    for place, candidate in zip(order, ranked, strict=True):
+        beaten = np.any(np.all(front >= candidate, axis=1) & np.any(front > candidate, axis=1))
+        if not beaten:
+            kept[place] = True
+            front = np.vstack((front, candidate))
+    return kept
+
+
+def cost_per_gain(price: float, work_minutes: float, hourly_rate: float, gain: float) -> float | None:
+    """What a unit of gain costs, parts and work together.
+
+    Arguments: price [money], work_minutes [min], hourly_rate [money/h], gain [any unit]; scalars.
+    Returns: cost for a unit of gain, None where there is no gain.
+    Raises: OutOfRange for a negative price, work or rate.
+    Source: definition.
+    """
+    for name, value in (("price", price), ("work", work_minutes), ("rate", hourly_rate)):
+        if value < 0:
+            raise OutOfRange(name, f"The {name} is {value:g}.", "0 or more can be.")
+    return (price + work_minutes / 60 * hourly_rate) / gain if gain > 0 else None

@@ -1,0 +1,305 @@
+"""What stands in the way of a part at its place: each conflict with its reason, its remedy and what that costs."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+
+from elvarn.core.gas.discharge import round_area
+from elvarn.core.path.features import Features, Joint, Neighbours, Surroundings
+from elvarn.core.path.losses import sudden_contraction, sudden_expansion
+
+SAME_BORE = 0.0005  # m: a step below this is not felt; common practice, no source
+SAME_BOLT = 0.0015  # m: slotted or drilled clearance holes take this; common practice, no source
+LAND_LEFT = 0.003  # m of flange that has to stay beside an opening; common practice, no source
+BLADE_CLEARANCE = 0.001  # m each side; common practice, no source
+HOME_FIT = 0.0003  # m between a sensor's bore and its home: beyond it an O-ring leaks; common practice, no source
+COUPLER_REACH = 0.012  # m that a coupler takes up by itself; common practice, no source
+
+
+class Severity(StrEnum):
+    """Hard: it can't be fitted so. Soft: it can, at a cost. Information: good to know."""
+
+    HARD = "hard"
+    SOFT = "soft"
+    INFORMATION = "information"
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """What to do, and what that takes: minutes of work [min] and what is to be bought, in words."""
+
+    words: str
+    minutes: float = 0.0
+    buy: str = ""
+
+
+@dataclass(frozen=True)
+class Conflict:
+    """A reason against a part. `code` is stable; minutes are estimates from common practice, no source."""
+
+    code: str
+    severity: Severity
+    text: str
+    remedy: Remedy
+
+
+@dataclass(frozen=True)
+class Case:
+    """A part at a place: its features, its neighbours, and what is round it."""
+
+    part: Features
+    at: Neighbours
+    around: Surroundings
+
+
+def conflicts(features: Features, neighbours: Neighbours, surroundings: Surroundings) -> tuple[Conflict, ...]:
+    """Everything that stands in the way of a part at a place, the hard ones first.
+
+    What nobody stated is not judged.
+    Arguments: features: of the part; neighbours: of the place; surroundings: of the vehicle and job.
+    Returns: conflicts.
+    Raises: nothing.
+    Source: common practice, no source; losses of steps by Borda and Carnot, Crane and Rennels.
+    """
+    case = Case(features, neighbours, surroundings)
+    found = [one for rule in RULES for one in rule(case)]
+    order = list(Severity)
+    return tuple(sorted(found, key=lambda one: order.index(one.severity)))
+
+
+def step_between(before: Joint, behind: Joint, before_name: str, behind_name: str) -> Conflict | None:
+    """The step between two openings that meet.
+
+    Arguments: before, behind: the joints that meet; before_name, behind_name: of their parts.
+    Returns: the conflict, or None where they match within half a millimetre or are not known.
+    Raises: nothing.
+    Source: Borda and Carnot for a step out, Crane and Rennels for a step in; on the velocity in the smaller bore.
+    """
+    if before.opening is None or behind.opening is None or abs(before.opening - behind.opening) < SAME_BORE:
+        return None
+    first, second = round_area(before.opening), round_area(behind.opening)
+    step = abs(before.opening - behind.opening) * 1000
+    gone = abs(first - second) / max(first, second) * 100
+    if first < second:
+        loss = sudden_expansion(first, second).value
+        text = (
+            f"{before_name}'s bore of {_mm(before.opening)} steps out by {step:.1f} mm into {behind_name}'s "
+            f"{_mm(behind.opening)}: it gives away {gone:.0f} % of the area (K {loss:.2f})."
+        )
+        words = f"Bore {before_name} to {_mm(behind.opening)}, or let it be where it is not the pinch"
+        return Conflict("opening_steps_out", Severity.SOFT, text, Remedy(words, 40))
+    loss = sudden_contraction(first, second).value
+    text = (
+        f"{before_name}'s bore of {_mm(before.opening)} steps in by {step:.1f} mm onto {behind_name}'s "
+        f"{_mm(behind.opening)}: the larger bore gains nothing and the lip costs (K {loss:.2f})."
+    )
+    metal = "" if step < 2 else ", if the flange keeps its land"
+    return Conflict(
+        "opening_steps_in", Severity.SOFT, text, Remedy(f"Open {behind_name} to {_mm(before.opening)}{metal}", 60)
+    )
+
+
+def _openings(case: Case) -> Iterator[Conflict]:
+    part, at = case.part, case.at
+    if part.outlet and at.behind and at.behind.inlet:
+        step = step_between(part.outlet, at.behind.inlet, "This part", at.behind_name)
+        if step is not None:
+            yield _with_land(step, part.outlet, at.behind)
+    if part.inlet and at.before and at.before.outlet:
+        step = step_between(at.before.outlet, part.inlet, at.before_name, "this part")
+        if step is not None:
+            yield _with_land(step, at.before.outlet, part)
+
+
+def _with_land(step: Conflict, before: Joint, behind: Features) -> Conflict:
+    """A step in that can't be opened: the flange has not metal enough."""
+    opening = behind.inlet.opening if behind.inlet else None
+    if step.code != "opening_steps_in" or behind.flange_metal is None or not before.opening or opening is None:
+        return step
+    left = behind.flange_metal - (before.opening - opening) / 2
+    if left >= LAND_LEFT:
+        return step
+    text = f"{step.text} Opened to match, only {left * 1000:.1f} mm of flange would be left."
+    return Conflict(step.code, step.severity, text, Remedy("Weld the flange up first, or fit an adapter", 180, "plate"))
+
+
+def _blade(case: Case) -> Iterator[Conflict]:
+    part, at = case.part, case.at
+    throttle, behind, name = part, at.behind, at.behind_name
+    if throttle.swing is None and at.before and at.before.swing is not None:
+        throttle, behind, name = at.before, part, "this part"
+    if not throttle.swing or not throttle.outlet or not throttle.outlet.opening or not behind or not behind.inlet:
+        return
+    opening = behind.inlet.opening
+    if opening is None or opening >= throttle.outlet.opening - 2 * BLADE_CLEARANCE:
+        return
+    text = (
+        f"Wide open, the blade reaches {_mm(throttle.swing)} past the face and swings into {name}, whose opening is "
+        f"{_mm(opening)} against the blade's {_mm(throttle.outlet.opening)}."
+    )
+    spacer = throttle.swing + 0.003
+    words = f"A spacer of {_mm(spacer)}, or open {name}; the plate must sweep and snap shut from every angle"
+    yield Conflict("blade_swings_into", Severity.HARD, text, Remedy(words, 90, f"spacer of {_mm(spacer)}"))
+
+
+def _bolts(case: Case) -> Iterator[Conflict]:
+    part, at = case.part, case.at
+    pairs = (
+        (part.outlet, at.behind.inlet if at.behind else None, at.behind_name),
+        (at.before.outlet if at.before else None, part.inlet, at.before_name),
+    )
+    for one, other, name in pairs:
+        if one is None or other is None:
+            continue
+        yield from _bolt_pattern(one, other, name)
+        if one.outside and other.outside and abs(one.outside - other.outside) > 0.002:
+            text = f"The spigots differ: {_mm(one.outside)} against {_mm(other.outside)} at {name}."
+            yield Conflict("clamp_diameter", Severity.SOFT, text, Remedy("A stepped coupler", 15, "stepped coupler"))
+
+
+def _bolt_pattern(one: Joint, other: Joint, name: str) -> Iterator[Conflict]:
+    adapter = Remedy("An adapter plate, its own gaskets, no lip inside", 150, "adapter plate")
+    if one.bolt_count and other.bolt_count and one.bolt_count != other.bolt_count:
+        text = f"{one.bolt_count} bolts against {other.bolt_count} at {name}."
+        yield Conflict("bolt_count", Severity.HARD, text, adapter)
+    elif one.bolt_spacing and other.bolt_spacing:
+        apart = max(abs(a - b) for a, b in zip(one.bolt_spacing, other.bolt_spacing, strict=True))
+        if apart > SAME_BOLT:
+            text = f"The bolt pattern is {_pattern(one)} against {_pattern(other)} at {name}."
+            slotted = Remedy("Slot the holes, washers over the slots", 45)
+            hard = apart > 2.5 * SAME_BOLT
+            severity = Severity.HARD if hard else Severity.SOFT
+            yield Conflict("bolt_pattern", severity, text, adapter if hard else slotted)
+
+
+def _plugs(case: Case) -> Iterator[Conflict]:
+    part, around = case.part, case.around
+    if part.plugs is None:
+        return
+    offered = {plug.purpose.lower(): plug for plug in part.plugs}
+    for wanted in around.plugs:
+        mine = offered.get(wanted.purpose.lower())
+        if mine is None:
+            continue
+        if wanted.signal and mine.signal and wanted.signal.lower() != mine.signal.lower():
+            text = f"The {wanted.purpose} gives '{mine.signal}'; the engine computer understands '{wanted.signal}'."
+            words = "Another sensor or another computer: a by-wire throttle with other signals falls into limp mode"
+            yield Conflict("signal", Severity.HARD, text, Remedy(words, 240, "sensor or converter"))
+        elif wanted.connector and mine.connector and wanted.connector.lower() != mine.connector.lower():
+            text = f"The {wanted.purpose}'s connector is '{mine.connector}', the loom's '{wanted.connector}'."
+            yield Conflict("connector", Severity.SOFT, text, Remedy("An adapter harness", 45, "adapter harness"))
+
+
+def _homes(case: Case) -> Iterator[Conflict]:
+    part, around = case.part, case.around
+    if part.homes is None:
+        return
+    offered = {home.purpose.lower(): home for home in part.homes}
+    for wanted in around.homes:
+        mine = offered.get(wanted.purpose.lower())
+        if mine is None:
+            injector = "injector" in wanted.purpose.lower()
+            severity = Severity.HARD if injector else Severity.SOFT
+            text = f"There is no home for the {wanted.purpose}."
+            words = (
+                "Weld in bosses and rail posts" if injector else "Test-fit, drill and tap, or ream, where it reaches"
+            )
+            yield Conflict("home_missing", severity, text, Remedy(words, 300 if injector else 60))
+        elif wanted.bore and mine.bore and mine.bore < wanted.bore - HOME_FIT:
+            text = f"The {wanted.purpose} of {_mm(wanted.bore)} does not go into its home of {_mm(mine.bore)}."
+            yield Conflict("home_bore", Severity.SOFT, text, Remedy(f"Ream to {_mm(wanted.bore)}", 30, "reamer"))
+        elif wanted.bore and mine.bore and mine.bore > wanted.bore + HOME_FIT:
+            text = f"The {wanted.purpose} of {_mm(wanted.bore)} sits loose in its home of {_mm(mine.bore)}: it leaks."
+            yield Conflict("home_bore", Severity.SOFT, text, Remedy("A sleeve with its own seal", 45, "sleeve"))
+
+
+def _ports(case: Case) -> Iterator[Conflict]:
+    part, around = case.part, case.around
+    if part.ports is None:
+        return
+    offered = {port.lower() for port in part.ports}
+    for wanted in around.ports:
+        if wanted.lower() in offered:
+            continue
+        grave = any(word in wanted.lower() for word in ("servo", "brake"))
+        text = f"There is no port for the {wanted}."
+        if grave:
+            text += " Left off, the brakes lose their assistance."
+        words = "Drill, tap and fit a barb; test-fit first"
+        severity = Severity.HARD if grave else Severity.SOFT
+        yield Conflict("port_missing", severity, text, Remedy(words, 40, "barbed fitting"))
+    spare = [port for port in part.ports if port.lower() not in {wanted.lower() for wanted in around.ports}]
+    if spare and around.ports:
+        text = f"Nothing comes to {_listed(spare)}: left open it is an air leak."
+        yield Conflict("port_spare", Severity.INFORMATION, text, Remedy("Blank it off", 5 * len(spare), "caps"))
+
+
+def _room(case: Case) -> Iterator[Conflict]:
+    part, around = case.part, case.around
+    if part.height is not None and around.bonnet_height is not None:
+        over = part.height - around.bonnet_height
+        if over > 0:
+            text = f"It stands {_mm(part.height)} high; the bonnet leaves {_mm(around.bonnet_height)}."
+            words = "A bonnet bulge or scoop, or a lower part; clay between says what is left"
+            yield Conflict("bonnet", Severity.HARD, text, Remedy(words, 480))
+        elif over > -0.010:
+            text = f"Under the bonnet only {-over * 1000:.0f} mm are left; the engine rocks by as much."
+            yield Conflict("bonnet_close", Severity.SOFT, text, Remedy("Clay on the highest point, bonnet shut", 20))
+    if part.front_length is not None and around.front_length is not None:
+        change = part.front_length - around.front_length
+        if abs(change) > COUPLER_REACH:
+            way, need = ("longer", "shorter") if change > 0 else ("shorter", "longer")
+            text = f"Its front is {abs(change) * 1000:.0f} mm {way}."
+            words = f"A coupler {abs(change) * 1000:.0f} mm {need}; nothing corrugated as a shortcut"
+            yield Conflict("front_length", Severity.SOFT, text, Remedy(words, 30, "coupler"))
+    for accessory in part.fouls or ():
+        if accessory.lower() in {there.lower() for there in around.accessories}:
+            text = f"It fouls the {accessory}, which is fitted."
+            yield Conflict("accessory", Severity.HARD, text, Remedy(f"Move the {accessory}", 180, "bracket"))
+
+
+def _limits(case: Case) -> Iterator[Conflict]:
+    part, around = case.part, case.around
+    if around.boost:
+        if part.boost_rating is None:
+            text = f"Nobody says what boost it takes; {around.boost / 1000:.0f} kPa are wanted."
+            yield Conflict(
+                "boost_unknown", Severity.SOFT, text, Remedy("Ask its maker, and don't pressurise it till then")
+            )
+        elif part.boost_rating < around.boost:
+            text = f"It is rated for {part.boost_rating / 1000:.0f} kPa of boost; {around.boost / 1000:.0f} are wanted."
+            yield Conflict("boost", Severity.HARD, text, Remedy("Another part, or less boost"))
+    if part.heat_limit is not None and around.heat is not None and part.heat_limit < around.heat:
+        text = f"Its material takes {part.heat_limit - 273.15:.0f} °C; beside it stand {around.heat - 273.15:.0f} °C."
+        yield Conflict("heat", Severity.HARD, text, Remedy("A heat shield, and measure behind it", 90, "heat shield"))
+    if around.welding and part.weldable is False:
+        yield Conflict("welding", Severity.HARD, "Its material can't be welded; the plan has welding in it.",
+                       Remedy("Plan without welding, or another part"))  # fmt: skip
+    if part.splits is False:
+        text = "It does not split: the tool reaches about 150 mm from each end."
+        yield Conflict("reach", Severity.INFORMATION, text, Remedy("Cut it open where that is not enough", 240))
+
+
+RULES: tuple[Callable[[Case], Iterator[Conflict]], ...] = (
+    _openings,
+    _blade,
+    _bolts,
+    _plugs,
+    _homes,
+    _ports,
+    _room,
+    _limits,
+)
+
+
+def _mm(metres: float) -> str:
+    return f"{round(metres * 1000, 1):g} mm"
+
+
+def _pattern(joint: Joint) -> str:
+    across, along = joint.bolt_spacing or (0.0, 0.0)
+    return f"{across * 1000:g} × {along * 1000:g} mm"
+
+
+def _listed(words: list[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"

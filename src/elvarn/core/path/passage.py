@@ -1,0 +1,186 @@
+"""What one element passes: its effective area, measured on the bench or estimated from its geometry."""
+
+from dataclasses import dataclass
+from math import degrees, inf, sqrt
+
+from elvarn.core.errors import require_positive
+from elvarn.core.finding import Grade
+from elvarn.core.gas.air import STANDARD_AIR, Weather
+from elvarn.core.gas.discharge import isentropic_volume_flow, round_area
+from elvarn.core.path import losses
+from elvarn.core.path.losses import Loss
+from elvarn.core.path.throttle import WIDE_OPEN_COEFFICIENT, wide_open_fraction
+
+USUAL_REYNOLDS_NUMBER = 1e5  # of intake tubes at the reference depression
+
+
+@dataclass(frozen=True)
+class Passage:
+    """Effective area [m²] with its range, its grade, and the bores [m] at its two ends where they are known.
+
+    The effective area is that of an ideal nozzle which passes the same, the element flowed alone with its own entry
+    and exit. Only `high` is known (area and `low` are None) where an element's bore is all that is known of it.
+    """
+
+    area: float | None
+    low: float | None
+    high: float | None
+    grade: Grade
+    bore_in: float | None = None
+    bore_out: float | None = None
+
+
+@dataclass(frozen=True)
+class Bend:
+    """A bend of a tube: angle [°], centreline radius over bore [-]; a radius of 0 is a mitre."""
+
+    angle_deg: float
+    radius_over_bore: float
+
+
+@dataclass(frozen=True)
+class Geometry:
+    """What was measured of an element, in m: all of it optional but the bore at its entry."""
+
+    bore_in: float
+    bore_out: float | None = None
+    length: float | None = None
+    entry_radius: float | None = None
+    shaft: float | None = None
+    bends: tuple[Bend, ...] = ()
+    ribbed: bool = False
+    cast: bool = False
+    screen_open_fraction: float | None = None
+
+
+def effective_area(volume_flow: float, depression: float, weather: Weather = STANDARD_AIR) -> float:
+    """Area of the ideal nozzle that passes the same, the air expanding on its way.
+
+    Arguments: volume_flow [m³/s] of the air upstream, depression [Pa], weather upstream.
+    Returns: area [m²].
+    Raises: OutOfRange for values not above zero.
+    Source: isentropic nozzle (Saint-Venant and Wantzel): 4.556 mm² for a CFM at the reference depression.
+    """
+    require_positive(volume_flow=volume_flow)
+    return volume_flow / isentropic_volume_flow(1.0, depression, weather)
+
+
+def volume_flow_of(area: float, depression: float, weather: Weather = STANDARD_AIR) -> float:
+    """What an effective area passes at a depression.
+
+    Arguments: area [m²], depression [Pa], weather upstream.
+    Returns: volume flow [m³/s] of the air upstream.
+    Raises: OutOfRange for values not above zero.
+    Source: as `effective_area`.
+    """
+    return isentropic_volume_flow(area, depression, weather)
+
+
+def measured(
+    volume_flow: float, depression: float, bore_in: float | None = None, bore_out: float | None = None
+) -> Passage:
+    """An element as the bench read it, at the depression at which it was read.
+
+    Arguments: volume_flow [m³/s], depression [Pa], bore_in [m] and bore_out [m] where they were measured.
+    Returns: passage.
+    Raises: OutOfRange for values not above zero.
+    Source: as `effective_area`.
+    """
+    area = effective_area(volume_flow, depression)
+    return Passage(area, area, area, Grade.MEASURED, bore_in, bore_out or bore_in)
+
+
+def estimated(kind: str, geometry: Geometry) -> Passage:
+    """An element from its geometry, as if it were flowed alone with its own entry and exit.
+
+    Arguments: kind: of the element; geometry.
+    Returns: passage; a filter has an upper bound only, a plenum no loss of its own: its entry is the exit of what
+    comes before, its exit the entry of what follows.
+    Raises: OutOfRange for dimensions that can't be.
+    Source: loss coefficients of `losses`, opening of `throttle`.
+    """
+    out = geometry.bore_out or geometry.bore_in
+    if kind == "plenum":
+        return lossless(geometry.bore_in, out)
+    smallest = round_area(min(geometry.bore_in, out))
+    if kind == "filter":
+        return Passage(None, None, smallest, Grade.ESTIMATED, geometry.bore_in, out)
+    if kind == "throttle":
+        open_area = smallest * _wide_open(min(geometry.bore_in, out), geometry.shaft)
+        low, usual, high = (open_area * c for c in WIDE_OPEN_COEFFICIENT)
+        return Passage(usual, low, high, Grade.ESTIMATED, geometry.bore_in, out)
+    loss = loss_alone(geometry)
+    area = round_area(geometry.bore_in)
+    most = smallest if out <= geometry.bore_in else None
+    high = area / sqrt(loss.low)
+    return Passage(
+        area / sqrt(loss.value),
+        area / sqrt(loss.high),
+        min(high, most) if most else high,
+        Grade.ESTIMATED,
+        geometry.bore_in,
+        out,
+    )
+
+
+def lossless(bore_in: float | None = None, bore_out: float | None = None) -> Passage:
+    """A plenum: no loss of its own.
+
+    Arguments: bore_in [m] and bore_out [m] where they are known.
+    Returns: passage of endless area.
+    Raises: nothing.
+    Source: its entry is the exit loss of what comes before it, its exit the entry loss of what follows.
+    """
+    return Passage(inf, inf, inf, Grade.ESTIMATED, bore_in, bore_out)
+
+
+def loss_alone(geometry: Geometry) -> Loss:
+    """Loss of a tube, meter, adapter or runner flowed alone, on the velocity in its entry.
+
+    Arguments: geometry.
+    Returns: loss: entry, friction, bends, taper, screen, and the whole velocity head at its exit.
+    Raises: OutOfRange for dimensions that can't be.
+    Source: `losses`; sums of coefficients can be wrong by half where elements are near to each other.
+    """
+    out = geometry.bore_out or geometry.bore_in
+    area_in, area_out = round_area(geometry.bore_in), round_area(out)
+    bore = (geometry.bore_in + out) / 2
+    in_middle = (geometry.bore_in / bore) ** 4
+    loss = losses.SHARP_ENTRY
+    if geometry.entry_radius is not None:
+        loss = losses.rounded_entry(geometry.entry_radius / geometry.bore_in)
+    friction = losses.friction_factor(USUAL_REYNOLDS_NUMBER, _roughness(geometry, bore))
+    if geometry.length:
+        loss += losses.straight_tube(geometry.length, bore, friction).times(in_middle)
+    for bend in geometry.bends:
+        loss += _bend(bend, friction).times(in_middle)
+    if geometry.screen_open_fraction is not None:
+        loss += losses.screen(geometry.screen_open_fraction)
+    loss += _taper(geometry, area_in, area_out)
+    return loss + losses.EXIT.times((area_in / area_out) ** 2)
+
+
+def _taper(geometry: Geometry, area_in: float, area_out: float) -> Loss:
+    out = geometry.bore_out or geometry.bore_in
+    if area_out == area_in or not geometry.length:
+        return losses.NO_LOSS
+    angle = degrees(abs(out - geometry.bore_in) / geometry.length)
+    if area_out > area_in:
+        return losses.conical_diffuser(area_in, area_out, max(min(angle, 180.0), 0.1))
+    return losses.conical_contraction(area_in, area_out, max(min(angle, 180.0), 0.1)).times((area_in / area_out) ** 2)
+
+
+def _bend(bend: Bend, friction: float) -> Loss:
+    if bend.radius_over_bore < 0.5:
+        return losses.mitre_bend(bend.angle_deg)
+    return losses.smooth_bend(bend.angle_deg, bend.radius_over_bore, friction)
+
+
+def _roughness(geometry: Geometry, bore: float) -> float:
+    if geometry.ribbed:
+        return losses.CORRUGATED_ROUGHNESS
+    return (losses.CAST_ROUGHNESS if geometry.cast else losses.SMOOTH_ROUGHNESS) / bore
+
+
+def _wide_open(bore: float, shaft: float | None) -> float:
+    return wide_open_fraction(bore, shaft if shaft is not None else 0.14 * bore)
