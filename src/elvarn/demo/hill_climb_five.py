@@ -8,7 +8,7 @@ import numpy as np
 from elvarn.core.gas.air import Weather
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Filling, Runners, pull_file
-from elvarn.service import builds, capture, pulls, takein
+from elvarn.service import builds, capture, engine_edit, pulls, takein
 from elvarn.service.files import FileStore
 from elvarn.store.models import Build
 
@@ -30,7 +30,7 @@ ELEMENTS = (
     ("filter", "Filter box", "Norrvik", {"bore": "98 mm", "length": "190 mm"}, "612"),
     ("tube", "Tube", "Norrvik", {"bore": "70 mm", "length": "420 mm"}, "498"),
     ("meter", "Meter", "Halvex", {"bore": "76 mm", "length": "95 mm"}, "655"),
-    ("throttle", "Throttle", "Veskard", {"bore": "65 mm", "length": "80 mm"}, None),
+    ("throttle", "Throttle", "Veskard", {"bore": "65 mm", "length": "80 mm"}, "574"),
 )
 
 
@@ -51,7 +51,7 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
 
 
 def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
-    engine = takein.NewEngine("Veskard 2.4 inline five", bore_mm=83.0, stroke_mm=88.7, limit_rpm=7600)
+    engine = engine_edit.NewEngine("Veskard 2.4 inline five", bore_mm=83.0, stroke_mm=88.7, limit_rpm=7600)
     new = takein.NewJob(
         person_id=shop.tove,
         kind="whole_job",

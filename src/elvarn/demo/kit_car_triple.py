@@ -4,14 +4,14 @@ from datetime import date
 from uuid import uuid5
 
 from elvarn.demo import shop as demo
-from elvarn.service import takein
+from elvarn.service import engine_edit, takein
 
 JOB = demo.named("kit car triple")
 
 
 def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     """Taken in, a few dimensions measured, nothing flowed yet."""
-    engine = takein.NewEngine("Tarnholt 1.2 triple", bore_mm=75.0, stroke_mm=90.5, limit_rpm=7000, boosted=True)
+    engine = engine_edit.NewEngine("Tarnholt 1.2 triple", bore_mm=75.0, stroke_mm=90.5, limit_rpm=7000, boosted=True)
     new = takein.NewJob(
         person_id=shop.tove,
         kind="whole_job",

@@ -28,10 +28,11 @@ OTHER_UNIT = {"cubic_metres_per_hour": "m3/h", "cubic_feet_per_minute": "cfm"}
 
 @dataclass(frozen=True)
 class NewSetup:
-    """How a series is flowed. The depression is as typed ("28", "25 inH2O", "7 kPa")."""
+    """How a series is flowed. The depression is as typed ("28", "25 inH2O", "7 kPa"). Without a job it is of the
+    shelf."""
 
     person_id: UUID
-    job_id: UUID
+    job_id: UUID | None
     bench_id: UUID
     depression: str
     depression_unit: str = "inH2O"
@@ -62,16 +63,17 @@ class NewFlow:
 
 @dataclass(frozen=True)
 class NewElementFlow:
-    """A figure of a whole element: throttle, tube, filter."""
+    """A figure of a whole element (throttle, tube, filter), or of a runner of a part that belongs to no job."""
 
     person_id: UUID
-    job_id: UUID
+    job_id: UUID | None
     setup_id: UUID
     part_state_id: UUID
     element_kind: str
     typed: str
     taken_at: datetime
     default_unit: str = "cfm"
+    cylinder: int | None = None
 
 
 @dataclass(frozen=True)
@@ -151,10 +153,15 @@ def capture_element(session: Session, identifier: UUID, new: NewElementFlow) -> 
     find(session, Setup, new.setup_id, "set-up")
     find(session, PartState, new.part_state_id, "part state")
     typed = _typed_flow(new.typed, new.default_unit)
-    kind = ElementKind(new.element_kind)
+    try:
+        kind = ElementKind(new.element_kind)
+    except ValueError as error:
+        raise Invalid(f"'{new.element_kind}' is no kind of element.", path="element_kind") from error
+    if (kind is ElementKind.RUNNER) != (new.cylinder is not None):
+        raise Invalid("A runner's figure names its runner, another element's none.", path="cylinder")
 
     def make(digest: str) -> FlowReading:
-        return _reading(identifier, digest, new, kind, None, typed, [])
+        return _reading(identifier, digest, new, kind, new.cylinder, typed, [])
 
     return write_once(session, FlowReading, identifier, new, make)
 

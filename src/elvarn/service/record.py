@@ -9,15 +9,14 @@ from sqlalchemy.orm import Session
 
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
-from elvarn.core.path.tree import ElementKind
 from elvarn.core.takein.progress import Progress, Standing, standing
+from elvarn.service.facts import PartFacts, load_facts
 from elvarn.service.trees import runner_states
 from elvarn.service.writes import find
 from elvarn.store import queries
 from elvarn.store.models import (
     Build,
     BuildNode,
-    DimensionReading,
     FlowReading,
     Job,
     Part,
@@ -37,7 +36,7 @@ class JobRecord:
     flows: Sequence[FlowReading]
     pulls: Sequence[PullReading]
     steps: Sequence[Step]
-    dimensions: Sequence[DimensionReading]
+    facts: dict[UUID, PartFacts]
     people: dict[UUID, str]
 
     @property
@@ -59,12 +58,15 @@ class JobRecord:
 
     @property
     def after_state(self) -> PartState | None:
-        found = runner_states(self.builds)
-        return self.state(found[-1][1]) if found and found[-1][1] != found[0][1] else None
+        """The last state of the part that was read before, where it was cut."""
+        before = self.before_state
+        states = (self.state(identifier) for _, identifier in runner_states(self.builds))
+        later = [s for s in states if s and before and s.part_id == before.part_id and s.sequence > before.sequence]
+        return max(later, key=lambda state: state.sequence, default=None)
 
     def state(self, identifier: UUID) -> PartState | None:
-        states = (state for part in self.parts for state in part.states)
-        return next((state for state in states if state.id == identifier), None)
+        known = self.facts.get(identifier)
+        return known.state if known else None
 
     def runner_readings(self, state: PartState | None, *, struck: bool = False) -> dict[int, list[FlowReading]]:
         """Valid readings of each runner in a state, or with the struck ones."""
@@ -82,32 +84,14 @@ class JobRecord:
 
     def element_flow(self, node: BuildNode) -> float | None:
         """Mean of what was measured of an element at its state, in m³/s at the reference depression."""
-        kept = [
-            at_reference(r)
-            for r in self.flows
-            if r.strike is None
-            and r.part_state_id == node.part_state_id
-            and r.element_kind == node.element_kind
-            and r.cylinder == node.cylinder
-        ]
-        return sum(kept) / len(kept) if kept else None
+        facts = self.facts.get(node.part_state_id) if node.part_state_id else None
+        kept = [at_reference(r) for r in facts.readings(node.element_kind or "", node.cylinder)] if facts else []
+        return fmean(kept) if kept else None
 
     def dimension(self, node: BuildNode, quantity: str) -> float | None:
-        """The last valid measurement of a dimension, in SI; where a cut left it alone, of the state before."""
-        state = node.part_state
-        if state is None:
-            return None
-        sequences = {s.id: s.sequence for part in self.parts for s in part.states if s.part_id == state.part_id}
-        fitting = [
-            d
-            for d in self.dimensions
-            if sequences.get(d.part_state_id, 99) <= state.sequence
-            and d.element_kind == node.element_kind
-            and d.quantity == quantity
-            and d.cylinder == (node.cylinder if node.element_kind == ElementKind.RUNNER else d.cylinder)
-        ]
-        fitting.sort(key=lambda d: (sequences[d.part_state_id], d.taken_at))
-        return fitting[-1].value_si if fitting else None
+        """The last valid measurement of a dimension of an element, in SI."""
+        facts = self.facts.get(node.part_state_id) if node.part_state_id else None
+        return facts.dimension(node.element_kind or "", quantity, node.cylinder) if facts else None
 
     def valid_pulls(self, build: Build | None) -> list[PullReading]:
         return [pull for pull in self.pulls if build and pull.build_id == build.id and pull.strike is None]
@@ -160,7 +144,7 @@ def load_job(session: Session, identifier: UUID) -> JobRecord:
         queries.flow_readings_of(session, identifier),
         queries.pulls_of(session, identifier),
         queries.steps_of(session, identifier),
-        queries.dimensions_of(session, list(states)),
+        load_facts(session, states),
         queries.names_of_people(session),
     )
 

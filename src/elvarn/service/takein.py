@@ -1,31 +1,23 @@
 """Take a job in: the part or engine it is about, its first build, and edits of what was said."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
+from elvarn import units
 from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold, usual_path
+from elvarn.service.engine_edit import NewEngine, add_engine
 from elvarn.service.errors import Invalid
+from elvarn.service.features import Surroundings, kept
 from elvarn.service.trees import nodes_of, with_state
 from elvarn.service.writes import edit, find, find_for_edit, write_once
 from elvarn.store import queries
-from elvarn.store.models import Build, Engine, Job, JobKind, Part, PartState, Person
+from elvarn.store.models import Build, Job, JobKind, Part, PartState, Person
 
 MOST_CYLINDERS = 16
 STAGE_WORDS = {0: "gasket match", 1: "stage 1, clean-up", 2: "stage 2, entries and curves", 3: "stage 3, cut open"}
-
-
-@dataclass(frozen=True)
-class NewEngine:
-    name: str
-    layout: str = "inline"
-    bank_count: int = 1
-    bore_mm: float | None = None
-    stroke_mm: float | None = None
-    limit_rpm: int | None = None
-    boosted: bool = False
 
 
 @dataclass(frozen=True)
@@ -46,6 +38,9 @@ class NewJob:
     band_high_rpm: int | None = None
     received_on: date | None = None
     due_on: date | None = None
+    power_wanted: str | None = None
+    budget: float | None = None
+    surroundings: Surroundings = field(default_factory=Surroundings)
 
 
 @dataclass(frozen=True)
@@ -61,6 +56,9 @@ class JobEdit:
     due_on: date | None
     standard: str
     note: str
+    power_wanted: str | None = None
+    budget: float | None = None
+    surroundings: Surroundings = field(default_factory=Surroundings)
 
 
 @dataclass(frozen=True)
@@ -88,7 +86,7 @@ def take_in(session: Session, identifier: UUID, new: NewJob) -> Job:
     _check(new)
 
     def make(digest: str) -> Job:
-        engine = _engine(session, identifier, new)
+        engine = add_engine(session, identifier, new.engine, new.runner_count)
         return Job(
             id=identifier,
             content_digest=digest,
@@ -102,6 +100,9 @@ def take_in(session: Session, identifier: UUID, new: NewJob) -> Job:
             band_high_rpm=new.band_high_rpm,
             received_on=new.received_on or datetime.now(UTC).date(),
             due_on=new.due_on,
+            power_wanted_kw=_power(new.power_wanted),
+            budget=_budget(new.budget),
+            surroundings=kept(new.surroundings),
         )
 
     job = write_once(session, Job, identifier, new, make)
@@ -119,7 +120,9 @@ def edit_job(session: Session, identifier: UUID, change: JobEdit) -> Job:
     if change.standard not in ("observed", "sae_j1349", "iso_1585"):
         raise Invalid(f"'{change.standard}' is no correction.", path="standard")
     names = ("customer", "use", "band_low_rpm", "band_high_rpm", "due_on", "standard", "note")
-    edit(job, change.version, {"title": change.title.strip(), **{n: getattr(change, n) for n in names}}, "job")
+    changes = {"title": change.title.strip(), **{name: getattr(change, name) for name in names}}
+    changes |= {"power_wanted_kw": _power(change.power_wanted), "budget": _budget(change.budget)}
+    edit(job, change.version, {**changes, "surroundings": kept(change.surroundings)}, "job")
     session.flush()
     return job
 
@@ -205,7 +208,10 @@ def _build_with(session: Session, job_id: UUID, state: PartState, person_id: UUI
     builds = queries.builds_of(session, job_id)
     names = {build.name for build in builds}
     name = state.label if state.label not in names else f"{state.label} ({state.sequence})"
-    last = builds[-1]
+    with_part = (
+        b for b in reversed(builds) if any(n.part_state and n.part_state.part_id == state.part_id for n in b.nodes)
+    )
+    last = next(with_part, builds[-1])
     build = Build(
         id=identifier,
         content_digest=state.content_digest,
@@ -222,25 +228,24 @@ def _build_with(session: Session, job_id: UUID, state: PartState, person_id: UUI
     session.flush()
 
 
-def _engine(session: Session, job_id: UUID, new: NewJob) -> Engine | None:
-    if new.engine is None:
+def _holds(build: Build, part_id: UUID) -> bool:
+    return any(node.part_state is not None and node.part_state.part_id == part_id for node in build.nodes)
+
+
+def _power(typed: str | None) -> float | None:
+    """Power as typed ("290", "290 hp", "215 kW"), in kW."""
+    if not typed or not typed.strip():
         return None
-    identifier = uuid5(job_id, "engine")
-    engine = Engine(
-        id=identifier,
-        content_digest="",
-        name=new.engine.name,
-        layout=new.engine.layout,
-        cylinder_count=new.runner_count,
-        bank_count=new.engine.bank_count,
-        bore_mm=new.engine.bore_mm,
-        stroke_mm=new.engine.stroke_mm,
-        limit_rpm=new.engine.limit_rpm,
-        boosted=new.engine.boosted,
-    )
-    session.add(engine)
-    session.flush()
-    return engine
+    power = units.parse(typed, "power", units.PRESETS["trade"]["power"]).si
+    if not 1e3 <= power <= 2e6:
+        raise Invalid(f"A power of {typed} can't be wanted of one engine. Enter 1 to 2000 kW.", path="power_wanted")
+    return power / 1000
+
+
+def _budget(budget: float | None) -> float | None:
+    if budget is not None and budget < 0:
+        raise Invalid(f"A budget of {budget:g} can't be. Enter 0 or more.", path="budget")
+    return budget
 
 
 def _check(new: NewJob) -> None:

@@ -18,10 +18,13 @@ from elvarn.store.models import (
     FlowReading,
     Job,
     Part,
+    PartPiece,
     PartState,
     Person,
+    Photo,
     PullReading,
     Reading,
+    ReceivedItem,
     Setup,
     Step,
     Strike,
@@ -54,6 +57,69 @@ def parts_of(session: Session, job_id: UUID) -> Sequence[Part]:
     """Parts of a job with their states, in the order in which they came."""
     wanted = select(Part).where(Part.job_id == job_id).order_by(Part.created_at, Part.name)
     return session.scalars(wanted.options(selectinload(Part.states))).all()
+
+
+def parts_with_states(session: Session, state_ids: Sequence[UUID]) -> Sequence[Part]:
+    """Parts to which these states belong, with all their states."""
+    owners = select(PartState.part_id).where(PartState.id.in_(state_ids))
+    return session.scalars(select(Part).where(Part.id.in_(owners)).options(selectinload(Part.states))).all()
+
+
+def piece_link(session: Session, piece_id: UUID) -> PartPiece | None:
+    """How a piece belongs to its assembly."""
+    return session.scalars(select(PartPiece).where(PartPiece.piece_id == piece_id)).first()
+
+
+def pieces_of_others(session: Session, part_id: UUID) -> list[tuple[PartPiece, Part]]:
+    """Pieces of every other assembly, with the assembly."""
+    wanted = select(PartPiece, Part).join(Part, Part.id == PartPiece.part_id).where(PartPiece.part_id != part_id)
+    return [(row[0], row[1]) for row in session.execute(wanted.order_by(Part.name, PartPiece.position))]
+
+
+def numbered_manifolds(session: Session) -> Sequence[Part]:
+    """Manifolds that have a number, with their states, the oldest first."""
+    wanted = select(Part).where(Part.kind == "manifold", Part.number.is_not(None)).order_by(Part.created_at)
+    return session.scalars(wanted.options(selectinload(Part.states))).all()
+
+
+def titles_of_jobs(session: Session, job_ids: Sequence[UUID]) -> dict[UUID, str]:
+    """Titles by id."""
+    return {row.id: row.title for row in session.execute(select(Job.id, Job.title).where(Job.id.in_(job_ids)))}
+
+
+def photo_of_digest(session: Session, digest: str) -> Photo | None:
+    """A picture by its content."""
+    return session.scalars(select(Photo).where(Photo.file_digest == digest).limit(1)).first()
+
+
+def photos_of_job(session: Session, job_id: UUID) -> Sequence[Photo]:
+    """Pictures of a job, as they came."""
+    return session.scalars(select(Photo).where(Photo.job_id == job_id).order_by(Photo.created_at)).all()
+
+
+def photos_of_parts(session: Session, part_ids: Sequence[UUID]) -> Sequence[Photo]:
+    """Pictures of parts, as they came."""
+    return session.scalars(select(Photo).where(Photo.part_id.in_(part_ids)).order_by(Photo.created_at)).all()
+
+
+def items_of(session: Session, job_id: UUID) -> Sequence[ReceivedItem]:
+    """What came in with a job, as it was noted."""
+    wanted = select(ReceivedItem).where(ReceivedItem.job_id == job_id)
+    return session.scalars(wanted.order_by(ReceivedItem.created_at, ReceivedItem.words)).all()
+
+
+def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
+    """Parts on the shelf with their states, by kind and name."""
+    wanted = select(Part).where(Part.job_id.is_(None)).order_by(Part.kind, Part.name)
+    if kind is not None:
+        wanted = wanted.where(Part.kind == kind)
+    return session.scalars(wanted.options(selectinload(Part.states))).all()
+
+
+def flows_of_states(session: Session, state_ids: Sequence[UUID]) -> Sequence[FlowReading]:
+    """Valid flow readings of these part states, whatever job they were taken in."""
+    wanted = select(FlowReading).where(FlowReading.part_state_id.in_(state_ids)).order_by(FlowReading.taken_at)
+    return [row for row in session.scalars(wanted) if row.strike is None]
 
 
 def flow_readings_of(session: Session, job_id: UUID) -> Sequence[FlowReading]:

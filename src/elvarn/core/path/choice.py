@@ -58,15 +58,15 @@ def pareto_front(better: Array) -> NDArray[np.bool_]:
     Raises: nothing.
     Source: Ehrgott, Multicriteria Optimization, 2nd ed. (2005), def. 2.1.
     """
-    order = np.lexsort(better.T[::-1])[::-1]  # the best in the first criterion first: only earlier ones can beat
-    ranked = better[order]
-    front = np.empty((0, better.shape[1]))
+    left = np.lexsort(better.T[::-1])[::-1]  # the best in the first criterion first: nothing behind it beats it
     kept = np.zeros(len(better), dtype=bool)
-    for place, candidate in zip(order, ranked, strict=True):
-        beaten = np.any(np.all(front >= candidate, axis=1) & np.any(front > candidate, axis=1))
-        if not beaten:
-            kept[place] = True
-            front = np.vstack((front, candidate))
+    ranked = better[left]
+    while len(left):
+        kept[left[0]] = True
+        best = ranked[0]
+        beaten = np.all(ranked <= best, axis=1) & np.any(ranked < best, axis=1)
+        beaten[0] = True
+        left, ranked = left[~beaten], ranked[~beaten]
     return kept
 
 

@@ -15,6 +15,7 @@ PEAK_SPEED_CONSTANT = 2000.0  # rpm · in³ per CFM at 10 inH2O, same origin, co
 MACH_INDEX_DESIGN = 0.5  # Taylor, vol. 1, ch. 6: design at or below
 MACH_INDEX_FALL = 0.6  # above it filling falls quickly
 MEAN_FLOW_COEFFICIENT = (0.30, 0.35, 0.40)  # Taylor: mean over the open period, typical
+MECHANICAL_EFFICIENCY = 0.85  # SAE J1349 assumes it
 AIR_FUEL_RATIO = 12.5  # petrol at best power, 12.2 to 13.2
 FUEL_FOR_WORK = 0.45 * 0.45359237 / (HORSEPOWER * 3600)  # kg/J: 0.45 lb/(hp h), 0.42 to 0.55 are sensible
 FUEL_FOR_WORK_BOOSTED = 0.60 * 0.45359237 / (HORSEPOWER * 3600)  # kg/J: 0.55 to 0.65 lb/(hp h)
@@ -152,6 +153,36 @@ def speed_at_mach_index(
     return index / at_one * 60 / (2 * stroke)
 
 
+def friction_pressure(engine_speed_rpm: float) -> float:
+    """Mean pressure that friction and accessories of a four-stroke petrol engine take.
+
+    Arguments: engine_speed_rpm [rpm], scalar.
+    Returns: mean effective pressure [Pa]; engines lie 20 % to either side.
+    Raises: OutOfRange for a speed not above zero.
+    Source: Barnes-Moss (1975) in Heywood, eq. (13.6), wide-open throttle, 0.85 to 2 litres, from memory.
+    """
+    require_positive(engine_speed=engine_speed_rpm)
+    thousands = engine_speed_rpm / 1000
+    return 1e5 * (0.97 + 0.15 * thousands + 0.05 * thousands**2)
+
+
+def air_from_brake_power(
+    power: float, engine_displacement: float, engine_speed_rpm: float, fuel_for_work: float = FUEL_FOR_WORK
+) -> float:
+    """Air that an engine drew, from the brake power it gave.
+
+    Friction grows with speed, so the air follows the indicated power: `fuel_for_work` stands for a brake efficiency
+    with 85 % of the indicated power at the shaft.
+    Arguments: power [W], engine_displacement [m³], engine_speed_rpm [rpm], fuel_for_work [kg/J]; scalars.
+    Returns: mass flow [kg/s]; ±8 %.
+    Raises: OutOfRange for values not above zero.
+    Source: indicated power = brake power + friction (`friction_pressure`); otherwise as `power_from_air`.
+    """
+    require_positive(power=power, engine_displacement=engine_displacement)
+    lost = friction_pressure(engine_speed_rpm) * engine_displacement * engine_speed_rpm / 120
+    return air_for_power((power + lost) * MECHANICAL_EFFICIENCY, AIR_FUEL_RATIO, fuel_for_work)
+
+
 def drop_share(drop: float, pressure: float) -> float:
     """Share of the air that a drop in front of the cylinders costs.
 
@@ -164,7 +195,7 @@ def drop_share(drop: float, pressure: float) -> float:
     return drop / pressure
 
 
-def power_share(air_share: float, mechanical_efficiency: float = 0.85) -> float:
+def power_share(air_share: float, mechanical_efficiency: float = MECHANICAL_EFFICIENCY) -> float:
     """Share of the brake power that a share of the air costs: friction stays.
 
     Arguments: air_share [-], mechanical_efficiency [-]; scalars.

@@ -22,13 +22,14 @@ LEAST_LOSS_LEFT = 0.05  # of an element's loss, where the next one takes over it
 class Row:
     """One line of the ledger: an element, or those that each cylinder has for itself, taken together.
 
-    `places` are the elements' places in the tree. `area` [m²] is the effective area, of one of them on average; None
-    where it is not known. `bore` [m] is the smallest known.
+    `places` are the elements' places in the tree; `each` tells that every cylinder has its own. `area` [m²] is the
+    effective area, of one of them on average; None where it is not known. `bore` [m] is the smallest known.
     """
 
     label: str
     kind: str
     places: tuple[int, ...]
+    each: bool
     area: float | None
     bore: float | None
 
@@ -104,7 +105,7 @@ class EngineLosses:
     @property
     def pinch_before_runners(self) -> RowLoss | None:
         """The largest share among what feeds all cylinders: the part in front of the manifold to spend money on."""
-        known = [row for row in self.rows if row.share is not None and len(row.row.places) == 1]
+        known = [row for row in self.rows if row.share and not row.row.each]
         return max(known, key=lambda row: row.share or 0.0, default=None)
 
 
@@ -413,5 +414,6 @@ def _row(routes: Routes, passages: Sequence[Passage | None], places: list[int]) 
     label = first.label if len(places) == 1 else f"{first.kind.value.capitalize()}s"
     areas = [area for area in known if area is not None]
     area = nan if not areas else float(np.mean([a**-2 for a in areas])) ** -0.5 if min(areas) < inf else inf
-    return Row(label, first.kind.value, tuple(places), None if len(areas) < len(places) else area,
-               min(bores, default=None))  # fmt: skip
+    known_area = None if len(areas) < len(places) else area
+    each = first.cylinder is not None
+    return Row(label, first.kind.value, tuple(places), each, known_area, min(bores, default=None))

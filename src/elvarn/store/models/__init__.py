@@ -2,10 +2,10 @@
 
 from elvarn.store.models.base import Base
 from elvarn.store.models.build import Build, BuildNode
-from elvarn.store.models.job import RAIL, Engine, Job, JobKind, Step
+from elvarn.store.models.job import RAIL, Engine, Job, JobKind, Photo, ReceivedItem, Step
 from elvarn.store.models.part import Part, PartPiece, PartState
 from elvarn.store.models.reading import DimensionReading, FlowReading, PullReading, Reading, Setup, Strike
-from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, StoredFile
+from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, Setting, StoredFile
 
 __all__ = [
     "RAIL",
@@ -24,8 +24,11 @@ __all__ = [
     "PartPiece",
     "PartState",
     "Person",
+    "Photo",
     "PullReading",
     "Reading",
+    "ReceivedItem",
+    "Setting",
     "Setup",
     "Step",
     "StoredFile",

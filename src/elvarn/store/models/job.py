@@ -1,9 +1,11 @@
 """Jobs, their kinds with the steps that each needs, engines, and steps done or to do."""
 
 from datetime import date, datetime
+from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, CheckConstraint, ForeignKey, String, UniqueConstraint, func
+from sqlalchemy import ARRAY, CheckConstraint, ForeignKey, Integer, String, UniqueConstraint, func
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from elvarn.store.models.base import Base, ByPerson, ClientMade, Versioned, one_of
@@ -34,6 +36,13 @@ class Engine(ClientMade, Versioned, Base):
         CheckConstraint("bank_count between 1 and 4 and bank_count <= cylinder_count", name="bank_count"),
         CheckConstraint("bore_mm > 0 and stroke_mm > 0", name="dimensions"),
         CheckConstraint("limit_rpm > 0", name="limit"),
+        CheckConstraint("compression_ratio > 1", name="compression"),
+        CheckConstraint("inlet_valve_count between 1 and 4", name="inlet_valve_count"),
+        CheckConstraint("inlet_valve_mm > 0", name="inlet_valve"),
+        CheckConstraint("boost_kpa >= 0", name="boost"),
+        CheckConstraint(one_of("fuel", "petrol", "E85", "methanol"), name="fuel"),
+        CheckConstraint("injector_cc_min > 0 and injector_rated_kpa > 0 and rail_kpa > 0", name="injector"),
+        CheckConstraint("cardinality(firing_order) in (0, cylinder_count)", name="firing_order"),
     )
 
     name: Mapped[str]
@@ -44,6 +53,20 @@ class Engine(ClientMade, Versioned, Base):
     stroke_mm: Mapped[float | None]
     limit_rpm: Mapped[int | None]
     boosted: Mapped[bool] = mapped_column(default=False)
+    boost_kpa: Mapped[float | None]
+    compression_ratio: Mapped[float | None]
+    inlet_valve_count: Mapped[int | None]
+    inlet_valve_mm: Mapped[float | None]
+    fuel: Mapped[str] = mapped_column(default="petrol", server_default="petrol")
+    firing_order: Mapped[list[int]] = mapped_column(ARRAY(Integer), default=list, server_default="{}")
+    inlet_opens_deg: Mapped[float | None]
+    inlet_closes_deg: Mapped[float | None]
+    exhaust_opens_deg: Mapped[float | None]
+    exhaust_closes_deg: Mapped[float | None]
+    cam_lift_mm: Mapped[float | None]
+    injector_cc_min: Mapped[float | None]
+    injector_rated_kpa: Mapped[float | None]
+    rail_kpa: Mapped[float | None]
 
 
 class Job(ByPerson, Versioned, Base):
@@ -53,6 +76,8 @@ class Job(ByPerson, Versioned, Base):
         CheckConstraint("band_low_rpm > 0 and band_low_rpm < band_high_rpm", name="band"),
         CheckConstraint("(band_low_rpm is null) = (band_high_rpm is null)", name="band_whole"),
         CheckConstraint(one_of("standard", "observed", "sae_j1349", "iso_1585"), name="standard"),
+        CheckConstraint("power_wanted_kw > 0", name="power_wanted"),
+        CheckConstraint("budget >= 0", name="budget"),
     )
 
     kind_code: Mapped[str] = mapped_column(ForeignKey("job_kind.code"))
@@ -66,6 +91,10 @@ class Job(ByPerson, Versioned, Base):
     due_on: Mapped[date | None]
     standard: Mapped[str] = mapped_column(default="sae_j1349")
     note: Mapped[str] = mapped_column(default="", server_default="")
+    power_wanted_kw: Mapped[float | None]
+    budget: Mapped[float | None]
+    surroundings: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
+    copied_from_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
     closed_at: Mapped[datetime | None]
     updated_at: Mapped[datetime] = mapped_column(server_default=func.now(), onupdate=func.now())
 
@@ -95,3 +124,36 @@ class Step(ByPerson, Versioned, Base):
     result: Mapped[str | None]
     done_at: Mapped[datetime | None]
     done_by_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
+
+
+class ReceivedItem(ByPerson, Versioned, Base):
+    """Something that came in with a job, or should have: what the receipt lists and what goes back."""
+
+    __tablename__ = "received_item"
+    __table_args__ = (
+        CheckConstraint("words <> ''", name="worded"),
+        CheckConstraint(one_of("condition", "fine", "worked_on", "broken", "missing"), name="condition"),
+        CheckConstraint("not (condition = 'missing' and returned_on is not null)", name="missing_stays"),
+    )
+
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    words: Mapped[str]
+    condition: Mapped[str] = mapped_column(default="fine")
+    note: Mapped[str] = mapped_column(default="", server_default="")
+    returned_on: Mapped[date | None]
+
+
+class Photo(ByPerson, Base):
+    """A picture of a job or of a part; the file lies in the data folder."""
+
+    __tablename__ = "photo"
+    __table_args__ = (
+        CheckConstraint("job_id is not null or part_id is not null", name="of_something"),
+        CheckConstraint(one_of("media_type", "image/jpeg", "image/png", "image/webp"), name="media_type"),
+    )
+
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
+    part_id: Mapped[UUID | None] = mapped_column(ForeignKey("part.id"), index=True)
+    file_digest: Mapped[str] = mapped_column(ForeignKey("stored_file.digest"))
+    media_type: Mapped[str]
+    caption: Mapped[str] = mapped_column(default="", server_default="")

@@ -1,8 +1,10 @@
 """Parts, the pieces they consist of, and the states that cutting makes."""
 
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from elvarn.store.models.base import Base, ByPerson, Versioned, one_of
@@ -11,12 +13,19 @@ PART_KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifo
 
 
 class Part(ByPerson, Versioned, Base):
-    """A thing that can be held."""
+    """A thing that can be held. One without a job lies on the shelf.
+
+    `advertised` are dimensions that its maker states, in mm and litres; `features` what it offers to its neighbours;
+    `claims` what its seller promises. What was measured are readings.
+    """
 
     __tablename__ = "part"
     __table_args__ = (
         CheckConstraint(one_of("kind", *PART_KINDS), name="kind"),
         CheckConstraint("name <> ''", name="named"),
+        CheckConstraint("mass_kg > 0", name="mass"),
+        CheckConstraint("price >= 0", name="price"),
+        CheckConstraint("lead_days >= 0", name="lead_days"),
     )
 
     job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
@@ -25,6 +34,13 @@ class Part(ByPerson, Versioned, Base):
     maker: Mapped[str | None]
     number: Mapped[str | None]
     material: Mapped[str | None]
+    mass_kg: Mapped[float | None]
+    price: Mapped[float | None]
+    lead_days: Mapped[int | None]
+    note: Mapped[str] = mapped_column(default="", server_default="")
+    advertised: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
+    features: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
+    claims: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default="[]")
 
     states: Mapped[list["PartState"]] = relationship(back_populates="part", order_by="PartState.sequence")
     pieces: Mapped[list["PartPiece"]] = relationship(

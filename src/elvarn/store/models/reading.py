@@ -11,9 +11,11 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from elvarn.core.path.tree import ElementKind
 from elvarn.store.models.base import Base, ByPerson, one_of
 
+QUANTITIES = ("bore", "bore_out", "length", "volume", "opening", "entry_radius", "shaft")
+
 
 class Setup(ByPerson, Base):
-    """How a series was flowed. It is never changed: another set-up is another row."""
+    """How a series was flowed. It is never changed: another set-up is another row. Without a job it is of the shelf."""
 
     __tablename__ = "setup"
     __table_args__ = (
@@ -24,7 +26,7 @@ class Setup(ByPerson, Base):
         CheckConstraint("air_humidity_percent between 0 and 100", name="air_humidity"),
     )
 
-    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
     bench_id: Mapped[UUID] = mapped_column(ForeignKey("bench.id"))
     depression_figure: Mapped[float]
     depression_unit: Mapped[str]
@@ -45,7 +47,7 @@ class Reading(ByPerson, Base):
         CheckConstraint(one_of("kind", "flow", "pull", "dimension"), name="kind"),
     )
 
-    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
     kind: Mapped[str]
     taken_at: Mapped[datetime]
     marks: Mapped[list[str]] = mapped_column(ARRAY(String), default=list)
@@ -116,7 +118,10 @@ class DimensionReading(Reading):
     __tablename__ = "dimension_reading"
     __table_args__ = (
         CheckConstraint("value_si > 0", name="value"),
-        CheckConstraint(one_of("quantity", "bore", "bore_out", "length", "volume"), name="quantity"),
+        CheckConstraint(
+            one_of("quantity", "bore", "bore_out", "length", "volume", "opening", "entry_radius", "shaft"),
+            name="quantity",
+        ),
         CheckConstraint(one_of("element_kind", *ElementKind), name="element_kind"),
     )
     __mapper_args__ = {"polymorphic_identity": "dimension"}

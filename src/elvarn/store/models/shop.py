@@ -64,3 +64,12 @@ class StoredFile(Base):
     name: Mapped[str]
     size_bytes: Mapped[int]
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class Setting(Versioned, Base):
+    """Something that the shop decided for itself, by its name; what is not here stands at its usual value."""
+
+    __tablename__ = "setting"
+
+    name: Mapped[str] = mapped_column(primary_key=True)
+    value: Mapped[dict[str, Any]] = mapped_column(JSONB)

@@ -1,0 +1,138 @@
+"""Air gained by putting other parts at a place, many at once: between two bounds, as far as the loss model tells."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import sqrt
+
+import numpy as np
+
+from elvarn.core.errors import Inconsistent, NotEnoughData
+from elvarn.core.path.chain import Array, pressures_along
+from elvarn.core.path.drawing import drawing_factor
+from elvarn.core.path.flow import LEAST_LOSS_LEFT, Draw
+from elvarn.core.path.passage import Passage
+from elvarn.core.path.routes import Routes
+
+
+@dataclass(frozen=True)
+class Substitutes:
+    """Candidates for one kind of place: effective area and the bores at both ends, each shape (candidates,), NaN where
+    unknown. The same candidate stands at each of `places`: a manifold's runners are exchanged together."""
+
+    places: tuple[int, ...]
+    areas: Array
+    bores_in: Array
+    bores_out: Array
+
+
+@dataclass(frozen=True)
+class Gains:
+    """Air gained as a fraction, shape (candidates,): `low` with the jets carried on, `high` with each jet lost, or the
+    other way where that is less; NaN where the loss model can't tell. `drops` [Pa] up to the plenum or ports."""
+
+    low: Array
+    high: Array
+    drops: Array
+
+
+def gains_of(routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draw: Draw) -> Gains:
+    """Air gained by each candidate against the part that stands there now, at the air that the engine draws.
+
+    Arguments: routes; passages: by place, as the path is; given: the candidates; draw: the air.
+    Returns: gains.
+    Raises: Inconsistent for arrays of unlike length; NotEnoughData where the part there now is unknown.
+    Source: compressible chain of `chain`; carry-over by Borda and Carnot as in `flow.carried_areas`.
+    """
+    if not len(given.areas) == len(given.bores_in) == len(given.bores_out):
+        raise Inconsistent("candidates", "Areas and bores differ in number.", "Give one of each.")
+    if any((passage := passages[place]) is None or passage.area is None for place in given.places):
+        raise NotEnoughData("path", "The part there now is unknown.", "Flow it or measure its bore.")
+    sums = [np.zeros(1 + len(given.areas)) for _ in range(2)]
+    counts = _ways(routes, passages, given)
+    for number, weight in counts.items():
+        for index, drops in enumerate(_drops(routes, passages, given, draw, number)):
+            sums[index] += weight * drops
+    ends = []
+    for total in sums:
+        mean = total / len(routes.cylinders)
+        ends.append((mean[0] - mean[1:]) / (draw.weather.pressure - mean[0]))
+    return Gains(np.minimum(*ends), np.maximum(*ends), sums[0][1:] / len(routes.cylinders))
+
+
+def _ways(routes: Routes, passages: Sequence[Passage | None], given: Substitutes) -> dict[int, int]:
+    """One cylinder for each way that differs, with how many are alike: their stages pass the same air alike."""
+    seen: dict[tuple[object, ...], int] = {}
+    found: dict[int, int] = {}
+    for number in routes.cylinders:
+        key = tuple(
+            (passages[duct[0]], duct[0] in given.places, len(stage.cylinders), len(stage.ducts))
+            if len(stage.ducts) == 1 and len(duct) == 1
+            else stage
+            for stage in routes.stages[number]
+            for duct in stage.ducts[:1]
+        )
+        first = seen.setdefault(key, number)
+        found[first] = found.get(first, 0) + 1
+    return found
+
+
+def _drops(
+    routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draw: Draw, number: int
+) -> tuple[Array, Array]:
+    """Drop on one cylinder's way with each jet lost, and with the jets carried on; variant 0 is the path as it is."""
+    stages = routes.stages[number]
+    variants = 1 + len(given.areas)
+    areas, exits, entries = (np.empty((len(stages), variants)) for _ in range(3))
+    flows = np.empty((len(stages), 1))
+    each = draw.mass_flow / len(routes.cylinders)
+    for index, stage in enumerate(stages):
+        factor = 1.0 if stage.smoothed else drawing_factor(draw.strokes, stage.cylinders)
+        flows[index] = each * len(stage.cylinders) * sqrt(factor)
+        inverse, exits[index], entries[index] = _stage(stage.ducts, passages, given, variants)
+        with np.errstate(divide="ignore"):
+            areas[index] = 1 / inverse
+    lost = pressures_along(areas, flows, draw.weather)
+    carried = pressures_along(_carried(areas, exits, entries), flows, draw.weather)
+    return lost[0] - lost[-1], carried[0] - carried[-1]
+
+
+def _stage(
+    ducts: tuple[tuple[int, ...], ...], passages: Sequence[Passage | None], given: Substitutes, variants: int
+) -> tuple[Array, Array, Array]:
+    """Inverse effective area of a stage, and the areas of its outlet and inlet (NaN where there are several ducts)."""
+    total = np.zeros(variants)
+    outlet, inlet = np.full(variants, np.nan), np.full(variants, np.nan)
+    for duct in ducts:
+        squares = np.zeros(variants)
+        for place in duct:
+            own, bore_in, bore_out = _element(passages[place], place in given.places, given, variants)
+            squares += 1 / np.square(own)
+            if len(ducts) == 1 and len(duct) == 1:
+                inlet, outlet = np.pi / 4 * bore_in**2, np.pi / 4 * bore_out**2
+        if len(ducts) == 1:
+            return np.sqrt(squares), outlet, inlet
+        with np.errstate(divide="ignore"):
+            total += 1 / np.sqrt(squares)
+    return 1 / total, outlet, inlet
+
+
+def _element(passage: Passage | None, exchanged: bool, given: Substitutes, variants: int) -> tuple[Array, Array, Array]:
+    area = np.inf if passage is None or passage.area is None else passage.area
+    bore_in = passage.bore_in if passage and passage.bore_in else np.nan
+    bore_out = passage.bore_out if passage and passage.bore_out else np.nan
+    found = [np.full(variants, value) for value in (area, bore_in, bore_out)]
+    if exchanged:
+        for column, values in zip(found, (given.areas, given.bores_in, given.bores_out), strict=True):
+            column[1:] = values
+    return found[0], found[1], found[2]
+
+
+def _carried(areas: Array, exits: Array, entries: Array) -> Array:
+    """`flow.carried_areas` for many candidates at once."""
+    with np.errstate(divide="ignore"):
+        inverse = 1 / np.square(areas)
+    kept = np.square(np.maximum(1 / exits[:-1] - 1 / entries[1:], 0)) - 1 / np.square(exits[:-1])
+    left = np.maximum(inverse[:-1] + np.nan_to_num(kept), LEAST_LOSS_LEFT * inverse[:-1])
+    inverse[:-1] = left
+    with np.errstate(divide="ignore"):
+        return np.asarray(1 / np.sqrt(inverse))
