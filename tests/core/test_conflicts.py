@@ -47,6 +47,9 @@ def test_a_smaller_bore_gives_away_area():
     """77 into 82 mm gives away 12 % of the area."""
     tube = Features(outlet=Joint(opening=0.077))
     assert "12 % of the area" in found(tube, Features(inlet=Joint(opening=0.082)))["opening_steps_out"].text
+    clamped = Features(inlet=Joint(opening=0.082, outside=0.088))
+    assert "tapers" in found(tube, clamped)["coupled_step"].remedy.words
+    assert found(tube, Features(inlet=Joint(opening=0.080, outside=0.086))) == {}
 
 
 @pytest.mark.parametrize(

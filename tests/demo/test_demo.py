@@ -55,7 +55,7 @@ def test_no_runner_flows_more_than_its_bore_can_pass(job):
 def test_port_work_gains_a_few_percent_of_flow_and_less_of_power(session):
     record = load_job(session, hill_climb_five.JOB)
     flow = record.flow_gain()
-    stock, ported = record.builds
+    stock, ported, _ = record.builds
     power = compare_builds(session, CurveShelf(), stock.id, ported.id, "metric").band.power_fraction
     assert 0.04 < flow < 0.12
     assert 0.005 < power < 0.6 * flow

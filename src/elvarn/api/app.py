@@ -14,15 +14,29 @@ from elvarn.api import (
     routes_dyno,
     routes_handover,
     routes_jobs,
+    routes_path,
+    routes_shelf,
     routes_shop,
+    routes_takein,
 )
 from elvarn.api.depends import Resources
 from elvarn.api.guard import OwnPagesOnly
 from elvarn.api.pages import pages
+from elvarn.service.changes import Changes
 from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
 
-ROUTERS = (routes_jobs, routes_shop, routes_bench, routes_dyno, routes_handover, routes_calc)
+ROUTERS = (
+    routes_jobs,
+    routes_takein,
+    routes_path,
+    routes_shelf,
+    routes_shop,
+    routes_bench,
+    routes_dyno,
+    routes_handover,
+    routes_calc,
+)
 
 
 def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | None = None) -> FastAPI:
@@ -38,7 +52,9 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         responses={422: {"model": problems.Problem, "description": "Not kept, or a question"}},
     )
     single = engine.execution_options(isolation_level="AUTOCOMMIT")
-    app.state.resources = Resources(sessionmaker(engine), sessionmaker(single), FileStore(files), fonts, CurveShelf())
+    sessions, changed = sessionmaker(engine), Changes()
+    changed.watch(sessions)
+    app.state.resources = Resources(sessions, sessionmaker(single), FileStore(files), fonts, CurveShelf(), changed)
     problems.install(app)
     app.add_middleware(OwnPagesOnly)
     for module in ROUTERS:

@@ -11,6 +11,7 @@ from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session, sessionmaker
 
 from elvarn import units
+from elvarn.service.changes import Changes
 from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
 
@@ -24,6 +25,7 @@ class Resources:
     files: FileStore
     fonts: Path
     curves: CurveShelf
+    changed: Changes
 
 
 def resources(request: Request) -> Resources:
@@ -47,8 +49,13 @@ async def curves(request: Request) -> CurveShelf:
     return resources(request).curves
 
 
+async def changed(request: Request) -> Changes:
+    return resources(request).changed
+
+
 Sessions = Annotated[sessionmaker[Session], Depends(sessions)]
 Files = Annotated[FileStore, Depends(files)]
 Curves = Annotated[CurveShelf, Depends(curves)]
+Changed = Annotated[Changes, Depends(changed)]
 Fonts = Annotated[Path, Depends(fonts)]
 Units = Annotated[units.Preset, Query(alias="units", description="unit preset of the figures in the answer")]

@@ -3,7 +3,7 @@
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import sessionmaker
 
-from elvarn.demo import boat_six, hill_climb_five, kit_car_triple
+from elvarn.demo import boat_six, earlier_five, hill_climb_five, kit_car_triple, shelf
 from elvarn.demo.shop import make_shop
 from elvarn.service.files import FileStore
 from elvarn.store.models import Job, Person
@@ -16,6 +16,8 @@ def fill_empty(engine: Engine, files: FileStore) -> bool:
         if session.scalar(select(Person.id).limit(1)) or session.scalar(select(Job.id).limit(1)):
             return False
     shop = make_shop(sessions)
+    shelf.make(sessions, shop)
+    earlier_five.make(sessions, shop)
     hill_climb_five.make(sessions, files, shop)
     boat_six.make(sessions, shop)
     kit_car_triple.make(sessions, shop)

@@ -6,11 +6,14 @@ from uuid import UUID, uuid5
 import numpy as np
 
 from elvarn.core.gas.air import Weather
+from elvarn.demo import pictures
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Filling, Runners, pull_file
-from elvarn.service import builds, capture, engine_edit, pulls, takein
+from elvarn.demo.shelf import FOUR_BOLTS, OPPOSED, SURROUNDINGS
+from elvarn.service import builds, capture, engine_edit, photos, pulls, received, shelf, takein, variants
+from elvarn.service.features import BendSpec, JointSpec, PartFeatures
 from elvarn.service.files import FileStore
-from elvarn.store.models import Build
+from elvarn.store.models import Build, PartState
 
 JOB = demo.named("hill climb five")
 MANIFOLD = uuid5(JOB, "part")
@@ -37,13 +40,16 @@ ELEMENTS = (
 def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None:
     """Write the job step by step, as it was worked."""
     _take_in(sessions, shop)
+    _came_in(sessions, files, shop)
     states = _parts(sessions, shop)
+    _features(sessions, states)
     build = _stock_build(sessions, states)
     generator = np.random.default_rng(5)
     setup = _bench_before(sessions, shop, generator, states)
     _pull(sessions, files, shop, build, STOCK, STOCK_DAY, "2026-10-14", 41)
     cut = _cut(sessions, shop)
     demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-11-04", 10)
+    _variant(sessions, shop, cut)
     _fit(sessions, shop)
     ported = uuid5(cut, "build")
     _pull(sessions, files, shop, ported, PORTED, PORTED_DAY, "2026-11-18", 42)
@@ -51,7 +57,24 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
 
 
 def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
-    engine = engine_edit.NewEngine("Veskard 2.4 inline five", bore_mm=83.0, stroke_mm=88.7, limit_rpm=7600)
+    engine = engine_edit.NewEngine(
+        "Veskard 2.4 inline five",
+        bore_mm=83.0,
+        stroke_mm=88.7,
+        limit_rpm=7600,
+        compression_ratio=11.2,
+        inlet_valve_count=2,
+        inlet_valve_mm=33.0,
+        firing_order=[1, 2, 4, 5, 3],
+        inlet_opens_deg=12,
+        inlet_closes_deg=46,
+        exhaust_opens_deg=50,
+        exhaust_closes_deg=10,
+        cam_lift_mm=1.0,
+        injector_cc_min=410,
+        injector_rated_kpa=300,
+        rail_kpa=300,
+    )
     new = takein.NewJob(
         person_id=shop.tove,
         kind="whole_job",
@@ -67,6 +90,9 @@ def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         band_high_rpm=7000,
         received_on=date(2026, 10, 12),
         due_on=date(2026, 11, 27),
+        power_wanted="230 hp",
+        budget=900,
+        surroundings=SURROUNDINGS,
     )
     with sessions.begin() as session:
         takein.take_in(session, JOB, new)
@@ -81,12 +107,58 @@ def _parts(sessions: demo.Sessions, shop: demo.DemoShop) -> dict[str, UUID]:
             builds.add_part(session, demo.named(JOB, kind), new)
         for quantity, typed in dimensions.items():
             demo.dimension(sessions, JOB, states[kind], kind, quantity, typed, shop.tove)
-    for quantity, typed in {"bore": "88 mm", "length": "330 mm", "volume": "3.1 L"}.items():
+    for quantity, typed in {"bore": "88 mm", "length": "330 mm", "volume": "3.1 L", "opening": "68 mm"}.items():
         demo.dimension(sessions, JOB, states["manifold"], "plenum", quantity, typed, shop.tove)
     for cylinder in range(1, 6):
         for quantity, typed in {"bore": "44 mm", "bore_out": "40.0 mm", "length": "310 mm"}.items():
             demo.dimension(sessions, JOB, states["manifold"], "runner", quantity, typed, shop.tove, cylinder)
     return states
+
+
+def _came_in(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None:
+    """What stood on the receipt, with pictures."""
+    came = (
+        ("Manifold with throttle and meter", "fine", ""),
+        ("Flange gasket", "missing", "a new one is ordered"),
+        ("Runner entries 2 and 3", "worked_on", "gasket-matched by somebody, steps left"),
+        ("Vacuum nipple at the plenum", "broken", "brittle"),
+    )
+    for words, condition, note in came:
+        with sessions.begin() as session:
+            item = received.NewItem(shop.tove, JOB, words, condition, note)
+            received.add_item(session, demo.named(JOB, "item", words), item)
+    for caption, drawing in pictures.PICTURES.items():
+        with sessions.begin() as session:
+            digest = photos.keep_picture(session, files, f"{caption}.png", pictures.png(drawing))
+            photo = photos.NewPhoto(shop.tove, digest, JOB, caption=caption)
+            photos.add_photo(session, files, demo.named(JOB, "photo", caption), photo)
+
+
+def _features(sessions: demo.Sessions, states: dict[str, UUID]) -> None:
+    """What the throttle and the manifold that came offer to each other."""
+    stated = {
+        "throttle": PartFeatures(outlet=FOUR_BOLTS, swing_mm=8, plugs=[OPPOSED], inlet=JointSpec(outside_mm=73)),
+        "manifold": PartFeatures(
+            inlet=FOUR_BOLTS,
+            height_mm=158,
+            front_length_mm=212,
+            weldable=True,
+            flange_metal_mm=7,
+            splits=False,
+            cast=True,
+        ),
+        "tube": PartFeatures(
+            inlet=JointSpec(outside_mm=79),
+            outlet=JointSpec(outside_mm=79),
+            bends=[BendSpec(45, 1.2), BendSpec(30, 1.5)],
+        ),
+        "meter": PartFeatures(inlet=JointSpec(outside_mm=79), outlet=JointSpec(outside_mm=79)),
+    }
+    for kind, spec in stated.items():
+        with sessions.begin() as session:
+            part = session.get_one(PartState, states[kind]).part
+            edit = shelf.PartEdit(part.version, part.name, part.maker, part.number, features=spec)
+            shelf.edit_part(session, part.id, edit)
 
 
 def _stock_build(sessions: demo.Sessions, states: dict[str, UUID]) -> UUID:
@@ -142,6 +214,18 @@ def _cut(sessions: demo.Sessions, shop: demo.DemoShop) -> UUID:
         demo.dimension(sessions, JOB, identifier, "runner", "bore_out", "40.8 mm", shop.imre, cylinder)
         demo.dimension(sessions, JOB, identifier, "runner", "bore", "46 mm", shop.imre, cylinder)
     return identifier
+
+
+def _variant(sessions: demo.Sessions, shop: demo.DemoShop, cut: UUID) -> None:
+    """A build in thought: the cut manifold behind a wider tube."""
+    source = uuid5(cut, "build")
+    tube = uuid5(demo.named("shelf", "Norrvik", "Tube 76"), "state 1")
+    with sessions.begin() as session:
+        build = session.get_one(Build, source)
+        node = next(node for node in build.nodes if node.element_kind == "tube")
+        swap = variants.Swap(node.id, tube)
+        copy = variants.BuildCopy(shop.tove, source, "stage 2, tube 76", [swap])
+        variants.copy_build(session, demo.named(JOB, "tube 76"), copy)
 
 
 def _fit(sessions: demo.Sessions, shop: demo.DemoShop) -> None:

@@ -11,7 +11,18 @@ JOB = demo.named("kit car triple")
 
 def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     """Taken in, a few dimensions measured, nothing flowed yet."""
-    engine = engine_edit.NewEngine("Tarnholt 1.2 triple", bore_mm=75.0, stroke_mm=90.5, limit_rpm=7000, boosted=True)
+    engine = engine_edit.NewEngine(
+        "Tarnholt 1.2 triple",
+        bore_mm=75.0,
+        stroke_mm=90.5,
+        limit_rpm=7000,
+        boosted=True,
+        boost_kpa=60,
+        compression_ratio=9.6,
+        inlet_valve_count=2,
+        inlet_valve_mm=28.5,
+        firing_order=[1, 3, 2],
+    )
     new = takein.NewJob(
         person_id=shop.tove,
         kind="whole_job",

@@ -104,6 +104,8 @@ class ExchangeOffer:
     """A piece of the same role in another assembly, to change places with."""
 
     piece_id: UUID
+    assembly_id: UUID
+    role: str
     words: str
 
 
@@ -365,7 +367,7 @@ def _pieces(part: Part) -> list[Piece]:
 def _exchanges(session: Session, part: Part) -> list[ExchangeOffer]:
     roles = {link.role for link in part.pieces}
     return [
-        ExchangeOffer(link.piece_id, f"{link.role} of {whole.name}: {link.piece.name}")
+        ExchangeOffer(link.piece_id, whole.id, link.role, f"{link.piece.name} of {whole.name}")
         for link, whole in queries.pieces_of_others(session, part.id)
         if link.role in roles
     ]

@@ -15,11 +15,12 @@ from elvarn.core.path.drawing import drawing_factor, steady_equivalent
 from elvarn.core.path.flow import EngineLosses, Row, RowLoss, rows_of
 from elvarn.core.path.passage import volume_flow_of
 from elvarn.core.path.tree import ElementKind
+from elvarn.service.changes import Changes
 from elvarn.service.curves import CurveShelf
 from elvarn.service.errors import Invalid, NotFound
 from elvarn.service.margin import Sentence
 from elvarn.service.path_figures import Figure, figures_of
-from elvarn.service.record import load_job
+from elvarn.service.record import JobRecord, load_job
 from elvarn.service.solution_margin import solution_margin
 from elvarn.service.solved import LEAST_RPM, Ask, SolvedPath, drop_to_plenum, highest_speed, losses_air, solved_path
 from elvarn.service.writes import find
@@ -98,10 +99,12 @@ class Solution:
     margin: list[Sentence]
 
 
-def solve(session: Session, curves: CurveShelf, build_id: UUID, ask: Ask, preset: units.Preset) -> Solution:
+def solve(
+    session: Session, curves: CurveShelf, changes: Changes, build_id: UUID, ask: Ask, preset: units.Preset
+) -> Solution:
     """The solution of a build's path, with what would change. Raises Invalid for a bore that can't be."""
-    build = find(session, Build, build_id, "build")
-    record = load_job(session, build.job_id)
+    record: JobRecord = changes.since(("record", build_id), lambda: _record_of(session, build_id))
+    build = next(one for one in record.builds if one.id == build_id)
     _check(ask, build)
     as_is = solved_path(session, curves, record, build, ask, changed=False)
     thought = solved_path(session, curves, record, build, ask, changed=True) if ask.changes else as_is
@@ -131,6 +134,13 @@ def solve(session: Session, curves: CurveShelf, build_id: UUID, ask: Ask, preset
         figures=figures_of(thought),
         margin=solution_margin(as_is, thought, preset),
     )
+
+
+def _record_of(session: Session, build_id: UUID) -> JobRecord:
+    """The job of a build, loaded whole, so that it can be kept beyond its session until something is written."""
+    record = load_job(session, find(session, Build, build_id, "build").job_id)
+    session.expunge_all()
+    return record
 
 
 def _check(ask: Ask, build: Build) -> None:

@@ -24,6 +24,13 @@ from elvarn.service.trees import tree_of
 from elvarn.store.models import Build, BuildNode
 
 LEAST_RPM = 1000
+BEHIND_COMPRESSOR = (
+    ElementKind.THROTTLE,
+    ElementKind.ADAPTER,
+    ElementKind.PLENUM,
+    ElementKind.RUNNER,
+    ElementKind.HEAD,
+)
 
 
 @dataclass(frozen=True)
@@ -100,16 +107,19 @@ def passages_of(
 
 
 def behind_boost(found: Routes, passages: list[Passage | None], engine: EngineFacts) -> list[Passage | None]:
-    """On a boosted engine what lies behind the compressor, from the throttle on, passes denser air: the same mass costs
-    less there, as if its area were larger."""
-    if not engine.boost:
-        return passages
-    factor = sqrt(1 + engine.boost / STANDARD_AIR.pressure)
-    kinds = (ElementKind.THROTTLE, ElementKind.ADAPTER, ElementKind.PLENUM, ElementKind.RUNNER, ElementKind.HEAD)
+    """Passages with what lies behind the compressor counted in denser air."""
     return [
-        _scaled(passage, factor) if passage and element.kind in kinds else passage
+        _scaled(passage, boost_factor(engine, element.kind)) if passage else None
         for passage, element in zip(passages, found.elements, strict=True)
     ]
+
+
+def boost_factor(engine: EngineFacts | None, kind: str) -> float:
+    """On a boosted engine what lies behind the compressor, from the throttle on, passes denser air: the same mass costs
+    less there, as if its area were larger by this factor."""
+    if engine is None or not engine.boost or kind not in BEHIND_COMPRESSOR:
+        return 1.0
+    return sqrt(1 + engine.boost / STANDARD_AIR.pressure)
 
 
 def losses_air(path: SolvedPath) -> float | None:

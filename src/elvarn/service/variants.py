@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn.core.path.difference import Difference, Place, differences
 from elvarn.core.path.tree import ElementKind, elements
-from elvarn.service.errors import Invalid, NotFound
+from elvarn.service.errors import Invalid, NotFound, Stale
 from elvarn.service.trees import nodes_of, tree_of
 from elvarn.service.writes import find, write_once
 from elvarn.store import queries
@@ -35,11 +35,13 @@ class BuildCopy:
 
 @dataclass(frozen=True)
 class PieceExchange:
-    """Two pieces change places between the assemblies that they belong to."""
+    """Two pieces change places between the assemblies that they were seen in: sent twice, they change once."""
 
     person_id: UUID
     one_piece_id: UUID
+    one_assembly_id: UUID
     other_piece_id: UUID
+    other_assembly_id: UUID
 
 
 @dataclass(frozen=True)
@@ -77,11 +79,17 @@ def copy_build(session: Session, identifier: UUID, new: BuildCopy) -> Build:
 
 
 def exchange_pieces(session: Session, exchange: PieceExchange) -> None:
-    """Let two pieces change places. Raises Invalid where one belongs to no assembly, or both to the same."""
+    """Let two pieces change places. Raises Invalid where one belongs to no assembly or both to the same, and Stale where
+    they moved meanwhile."""
     find(session, Person, exchange.person_id, "person")
     one, other = (_piece(session, piece) for piece in (exchange.one_piece_id, exchange.other_piece_id))
-    if one.part_id == other.part_id:
+    if exchange.one_assembly_id == exchange.other_assembly_id:
         raise Invalid("Both pieces belong to the same assembly.", path="other_piece_id")
+    if (one.part_id, other.part_id) == (exchange.other_assembly_id, exchange.one_assembly_id):
+        return
+    if (one.part_id, other.part_id) != (exchange.one_assembly_id, exchange.other_assembly_id):
+        seen = {"one_assembly_id": exchange.one_assembly_id, "other_assembly_id": exchange.other_assembly_id}
+        raise Stale("assemblies", {"one_assembly_id": one.part_id, "other_assembly_id": other.part_id}, seen)
     if one.role != other.role:
         text = f"A piece that is the {one.role or 'piece'} can't take the place of the {other.role or 'piece'}."
         raise Invalid(text, path="other_piece_id")

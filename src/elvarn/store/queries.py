@@ -109,8 +109,9 @@ def items_of(session: Session, job_id: UUID) -> Sequence[ReceivedItem]:
 
 
 def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
-    """Parts on the shelf with their states, by kind and name."""
-    wanted = select(Part).where(Part.job_id.is_(None)).order_by(Part.kind, Part.name)
+    """Parts on the shelf with their states, by kind and name; pieces of an assembly lie inside it."""
+    pieces = select(PartPiece.piece_id)
+    wanted = select(Part).where(Part.job_id.is_(None), Part.id.not_in(pieces)).order_by(Part.kind, Part.name)
     if kind is not None:
         wanted = wanted.where(Part.kind == kind)
     return session.scalars(wanted.options(selectinload(Part.states))).all()

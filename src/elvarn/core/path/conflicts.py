@@ -10,6 +10,8 @@ from elvarn.core.path.losses import sudden_contraction, sudden_expansion
 
 SAME_BORE = 0.0005  # m: a step below this is not felt; common practice, no source
 SAME_BOLT = 0.0015  # m: slotted or drilled clearance holes take this; common practice, no source
+COUPLED_STEP_PERCENT = 10.0  # of the area; common practice, no source
+LAND_STEP = 2.0  # mm of step above which a flange may run out of land; common practice, no source
 LAND_LEFT = 0.003  # m of flange that has to stay beside an opening; common practice, no source
 BLADE_CLEARANCE = 0.001  # m each side; common practice, no source
 HOME_FIT = 0.0003  # m between a sensor's bore and its home: beyond it an O-ring leaks; common practice, no source
@@ -70,43 +72,51 @@ def conflicts(features: Features, neighbours: Neighbours, surroundings: Surround
 def step_between(before: Joint, behind: Joint, before_name: str, behind_name: str) -> Conflict | None:
     """The step between two openings that meet.
 
-    Arguments: before, behind: the joints that meet; before_name, behind_name: of their parts.
+    Arguments: before, behind: the joints that meet; before_name, behind_name: of their parts, as in a sentence.
     Returns: the conflict, or None where they match within half a millimetre or are not known.
     Raises: nothing.
     Source: Borda and Carnot for a step out, Crane and Rennels for a step in; on the velocity in the smaller bore.
     """
     if before.opening is None or behind.opening is None or abs(before.opening - behind.opening) < SAME_BORE:
         return None
+    if before.outside or behind.outside:
+        return _coupled(before.opening, behind.opening, before_name, behind_name)
     first, second = round_area(before.opening), round_area(behind.opening)
     step = abs(before.opening - behind.opening) * 1000
-    gone = abs(first - second) / max(first, second) * 100
     if first < second:
-        loss = sudden_expansion(first, second).value
+        gone, loss = (1 - first / second) * 100, sudden_expansion(first, second).value
         text = (
-            f"{before_name}'s bore of {_mm(before.opening)} steps out by {step:.1f} mm into {behind_name}'s "
-            f"{_mm(behind.opening)}: it gives away {gone:.0f} % of the area (K {loss:.2f})."
+            f"{_up(before_name)} steps out by {step:.1f} mm, from {_mm(before.opening)} into {_mm(behind.opening)} of "
         )
-        words = f"Bore {before_name} to {_mm(behind.opening)}, or let it be where it is not the pinch"
+        text += f"{behind_name}: it gives away {gone:.0f} % of the area (K {loss:.2f})."
+        words = f"Bore {before_name} to {_mm(behind.opening)}, or leave it where it is not the pinch"
         return Conflict("opening_steps_out", Severity.SOFT, text, Remedy(words, 40))
     loss = sudden_contraction(first, second).value
-    text = (
-        f"{before_name}'s bore of {_mm(before.opening)} steps in by {step:.1f} mm onto {behind_name}'s "
-        f"{_mm(behind.opening)}: the larger bore gains nothing and the lip costs (K {loss:.2f})."
-    )
-    metal = "" if step < 2 else ", if the flange keeps its land"
-    return Conflict(
-        "opening_steps_in", Severity.SOFT, text, Remedy(f"Open {behind_name} to {_mm(before.opening)}{metal}", 60)
-    )
+    text = f"{_up(before_name)} steps in by {step:.1f} mm, from {_mm(before.opening)} onto {_mm(behind.opening)} of "
+    text += f"{behind_name}: the larger bore gains nothing and the lip costs (K {loss:.2f})."
+    words = f"Open {behind_name} to {_mm(before.opening)}"
+    words += ", if the flange keeps its land" if step >= LAND_STEP else ", a port match"
+    return Conflict("opening_steps_in", Severity.SOFT, text, Remedy(words, 60 if step >= LAND_STEP else 30))
+
+
+def _coupled(before: float, behind: float, before_name: str, behind_name: str) -> Conflict | None:
+    """Ends joined by a coupler: it takes up the step, if it tapers."""
+    gone = abs(1 - (min(before, behind) / max(before, behind)) ** 2) * 100
+    if gone < COUPLED_STEP_PERCENT:
+        return None
+    text = f"{_up(before_name)} has {_mm(before)}, {behind_name} {_mm(behind)}: {gone:.0f} % of the area between them."
+    remedy = Remedy("A coupler that tapers, not a step", 15, "tapered coupler")
+    return Conflict("coupled_step", Severity.INFORMATION, text, remedy)
 
 
 def _openings(case: Case) -> Iterator[Conflict]:
     part, at = case.part, case.at
     if part.outlet and at.behind and at.behind.inlet:
-        step = step_between(part.outlet, at.behind.inlet, "This part", at.behind_name)
+        step = step_between(part.outlet, at.behind.inlet, "it", at.behind_name)
         if step is not None:
             yield _with_land(step, part.outlet, at.behind)
     if part.inlet and at.before and at.before.outlet:
-        step = step_between(at.before.outlet, part.inlet, at.before_name, "this part")
+        step = step_between(at.before.outlet, part.inlet, at.before_name, "it")
         if step is not None:
             yield _with_land(step, at.before.outlet, part)
 
@@ -127,7 +137,7 @@ def _blade(case: Case) -> Iterator[Conflict]:
     part, at = case.part, case.at
     throttle, behind, name = part, at.behind, at.behind_name
     if throttle.swing is None and at.before and at.before.swing is not None:
-        throttle, behind, name = at.before, part, "this part"
+        throttle, behind, name = at.before, part, "it"
     if not throttle.swing or not throttle.outlet or not throttle.outlet.opening or not behind or not behind.inlet:
         return
     opening = behind.inlet.opening
@@ -290,6 +300,10 @@ RULES: tuple[Callable[[Case], Iterator[Conflict]], ...] = (
     _room,
     _limits,
 )
+
+
+def _up(words: str) -> str:
+    return words[0].upper() + words[1:]
 
 
 def _mm(metres: float) -> str:

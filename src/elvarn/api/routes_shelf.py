@@ -1,0 +1,93 @@
+"""The shelf: parts, their pictures, their figures, and the whole of it out and in."""
+
+from datetime import UTC, datetime
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import PlainTextResponse, Response
+
+from elvarn.api.depends import Files, Sessions, Units
+from elvarn.api.routes_jobs import Kept
+from elvarn.service import photos, settings, shelf, shelf_files
+
+router = APIRouter(prefix="/api", tags=["shelf"])
+
+
+@router.get("/shelf")
+def whole_shelf(sessions: Sessions, units: Units = "trade") -> shelf.Shelf:
+    with sessions.begin() as session:
+        return shelf.shelf(session, units, settings.path_settings(session).settings.currency)
+
+
+@router.get("/shelf.csv", response_class=PlainTextResponse)
+def shelf_csv(sessions: Sessions) -> PlainTextResponse:
+    with sessions.begin() as session:
+        content = shelf_files.shelf_csv(session)
+    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=_attached("shelf.csv"))
+
+
+@router.get("/shelf.json", response_class=Response)
+def shelf_json(sessions: Sessions) -> Response:
+    with sessions.begin() as session:
+        content = shelf_files.shelf_json(session)
+    return Response(content, media_type="application/json", headers=_attached("shelf.json"))
+
+
+@router.post("/shelf/import")
+async def import_shelf(
+    name: Annotated[str, Query()],
+    person_id: UUID,
+    request: Request,
+    sessions: Sessions,
+    bench_id: UUID | None = None,
+    taken_at: datetime | None = None,
+) -> shelf_files.ShelfImport:
+    """Parts of a dropped file (its bytes are the body), all or none."""
+    content = await request.body()
+    with sessions.begin() as session:
+        when = taken_at or datetime.now(UTC)
+        return shelf_files.import_shelf(session, name, content, person_id, bench_id, when)
+
+
+@router.get("/parts/{part_id}")
+def part_sheet(part_id: UUID, sessions: Sessions, units: Units = "trade") -> shelf.PartSheet:
+    with sessions.begin() as session:
+        return shelf.part_sheet(session, part_id, units)
+
+
+@router.patch("/parts/{part_id}")
+def edit_part(part_id: UUID, change: shelf.PartEdit, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(shelf.edit_part(session, part_id, change).id)
+
+
+@router.put("/shelf-flows/{reading_id}", tags=["readings"])
+def flow_on_shelf(reading_id: UUID, new: shelf.NewShelfFlow, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(shelf.flow_on_shelf(session, reading_id, new))
+
+
+@router.post("/pictures", tags=["photos"])
+async def keep_picture(name: str, request: Request, sessions: Sessions, files: Files) -> dict[str, str]:
+    """A picture's bytes (the body). Returns the digest by which a photo names it."""
+    content = await request.body()
+    with sessions.begin() as session:
+        return {"digest": photos.keep_picture(session, files, name, content)}
+
+
+@router.get("/pictures/{digest}", tags=["photos"], response_class=Response)
+def picture(digest: str, sessions: Sessions, files: Files) -> Response:
+    with sessions.begin() as session:
+        content, media_type = photos.picture(session, files, digest)
+    return Response(content, media_type=media_type, headers={"cache-control": "private, max-age=31536000, immutable"})
+
+
+@router.put("/photos/{photo_id}", tags=["photos"])
+def add_photo(photo_id: UUID, new: photos.NewPhoto, sessions: Sessions, files: Files) -> Kept:
+    with sessions.begin() as session:
+        return Kept(photos.add_photo(session, files, photo_id, new).id)
+
+
+def _attached(name: str) -> dict[str, str]:
+    return {"content-disposition": f'attachment; filename="{name}"'}

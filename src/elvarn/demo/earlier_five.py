@@ -1,0 +1,47 @@
+"""An earlier job with the same casting as the hill-climb five: what it taught is told on the shelf."""
+
+from datetime import date
+from uuid import uuid5
+
+import numpy as np
+
+from elvarn.demo import shop as demo
+from elvarn.demo.physics import Runners
+from elvarn.service import capture, takein
+
+JOB = demo.named("earlier five")
+RUNNERS = Runners(
+    bore_before=0.0400,
+    bore_after=0.0404,
+    coefficients_before=(0.738, 0.735, 0.709, 0.730, 0.731),
+    coefficients_after=(0.752, 0.750, 0.733, 0.748, 0.749),
+)
+
+
+def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
+    """Posted in last spring, stage 1, sent back."""
+    generator = np.random.default_rng(15)
+    new = takein.NewJob(
+        person_id=shop.imre,
+        kind="port_by_post",
+        part="Cast manifold F5",
+        runner_count=5,
+        customer="T. Aasgaard",
+        part_maker="Veskard",
+        part_number="F5-240-17",
+        title="Cast manifold F5, spring",
+        received_on=date(2026, 3, 9),
+    )
+    with sessions.begin() as session:
+        job = takein.take_in(session, JOB, new)
+        version = job.version
+    setup = capture.NewSetup(shop.imre, JOB, shop.bench, "28", entry_radius="clay", blocked="other runners")
+    demo.flow_series(
+        sessions, JOB, setup, uuid5(JOB, "state 1"), RUNNERS.readings("before", generator), "2026-03-10", 20
+    )
+    cut = demo.named(JOB, "stage 1")
+    with sessions.begin() as session:
+        takein.cut_part(session, cut, takein.NewState(shop.imre, uuid5(JOB, "part"), 1, "stage 1"))
+    demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-03-12", 20)
+    with sessions.begin() as session:
+        takein.close_job(session, JOB, takein.Closing(version, True))

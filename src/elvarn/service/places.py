@@ -1,0 +1,100 @@
+"""A place of an air path: which elements are exchanged together there, what stands in front of it and behind it."""
+
+from dataclasses import dataclass, replace
+from uuid import UUID
+
+from elvarn.core.path import features as core
+from elvarn.core.path.tree import ElementKind
+from elvarn.service.errors import Invalid
+from elvarn.service.facts import PartFacts
+from elvarn.service.features import core_features
+from elvarn.service.solved import SolvedPath
+from elvarn.store.models import BuildNode
+
+KINDS = ("filter", "tube", "meter", "throttle", "adapter", "manifold", "inlet", "head")
+
+
+@dataclass(frozen=True)
+class PlaceInPath:
+    """`nodes` are exchanged together; the main elements among them, by place in the tree, decide what passes."""
+
+    kind: str
+    nodes: list[BuildNode]
+    places: tuple[int, ...]
+    now: PartFacts | None
+    neighbours: core.Neighbours
+
+
+def place_in(path: SolvedPath, kind: str) -> PlaceInPath:
+    """The place of a kind of part in a path. Raises Invalid where the path has none."""
+    wanted = (ElementKind.PLENUM, ElementKind.RUNNER) if kind == "manifold" else (kind,)
+    nodes = [node for node in path.nodes if node.element_kind in wanted]
+    main = ElementKind.RUNNER if kind == "manifold" else kind
+    places = tuple(place for place, node in enumerate(path.nodes) if node.element_kind == main)
+    if kind not in KINDS or not places:
+        raise Invalid(f"This air path has no {kind}. Choose a kind of part that is in it.", path="kind")
+    now = _facts(path, path.nodes[places[0]])
+    return PlaceInPath(kind, nodes, places, now, _neighbours(path, nodes))
+
+
+def kinds_in(path: SolvedPath) -> list[str]:
+    """Kinds of part that can be chosen for a path, in the order of the air."""
+    found: dict[str, None] = {}
+    for node in path.nodes:
+        kind = node.element_kind or ""
+        found["manifold" if kind in (ElementKind.PLENUM, ElementKind.RUNNER) else kind] = None
+    return [kind for kind in found if kind in KINDS]
+
+
+def features_of(facts: PartFacts) -> core.Features:
+    """Stated features of a part; where a bore was measured, that counts."""
+    kind = facts.part.kind
+    if kind == "manifold":
+        bore_in = facts.dimension(ElementKind.PLENUM, "opening")
+        return core_features(facts.features, bore_in, facts.dimension(ElementKind.RUNNER, "bore_out", 1))
+    bore = facts.dimension(kind, "bore")
+    out = facts.dimension(kind, "bore_out") or bore
+    stated = facts.advertised.bore_mm
+    usual = stated / 1000 if stated else None
+    found = core_features(facts.features, bore, out)
+    return replace(
+        found,
+        inlet=found.inlet or (core.Joint(opening=usual) if usual else None),
+        outlet=found.outlet or (core.Joint(opening=usual) if usual else None),
+    )
+
+
+def _neighbours(path: SolvedPath, nodes: list[BuildNode]) -> core.Neighbours:
+    """The elements right in front of and right behind the place, on the first cylinder's way."""
+    mine = {node.id for node in nodes}
+    number = path.routes.cylinders[0]
+    way = [path.nodes[place] for stage in path.routes.stages[number] for place in stage.ducts[0]]
+    inside = [index for index, node in enumerate(way) if node.id in mine]
+    if not inside:
+        return core.Neighbours()
+    before = way[inside[0] - 1] if inside[0] > 0 else None
+    behind = way[inside[-1] + 1] if inside[-1] + 1 < len(way) else None
+    return core.Neighbours(
+        _features(path, before),
+        _features(path, behind),
+        _named(before, "the part in front"),
+        _named(behind, "the part behind"),
+    )
+
+
+def _features(path: SolvedPath, node: BuildNode | None) -> core.Features | None:
+    facts = _facts(path, node) if node is not None else None
+    return features_of(facts) if facts else None
+
+
+def _named(node: BuildNode | None, otherwise: str) -> str:
+    if node is None:
+        return otherwise
+    if node.element_kind in (ElementKind.PLENUM, ElementKind.RUNNER):
+        return "the manifold"
+    return f"the {node.label.lower()}"
+
+
+def _facts(path: SolvedPath, node: BuildNode) -> PartFacts | None:
+    state: UUID | None = node.part_state_id
+    return path.record.facts.get(state) if state else None
