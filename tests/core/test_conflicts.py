@@ -111,5 +111,11 @@ def test_room_boost_heat_and_welding():
     assert near["boost_unknown"].severity is Severity.SOFT
 
 
+def test_fuel():
+    part = Features(fuels=("petrol", "E85"))
+    assert found(part) == {}
+    assert found(part, around=Surroundings(fuel="methanol"))["fuel"].severity is Severity.HARD
+
+
 def test_what_nobody_stated_is_not_judged():
     assert found(Features(), around=Surroundings(bonnet_height=0.1, ports=("purge",))) == {}

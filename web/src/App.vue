@@ -26,6 +26,8 @@ const PLACES: Record<string, string> = {
 function goTo(letter: string): void {
   const jobId = router.currentRoute.value.params['jobId']
   if (letter === 's') void router.push('/')
+  else if (letter === 'l') void router.push('/shelf')
+  else if (letter === 'c' && jobId) void router.push(`/jobs/${String(jobId)}/candidates`)
   else if (PLACES[letter] && jobId) void router.push(`/jobs/${String(jobId)}/${PLACES[letter]}`)
 }
 

@@ -6,6 +6,9 @@ const screens = {
   newJob: () => import('@/screens/takein/NewJobScreen.vue'),
   takein: () => import('@/screens/takein/TakeInScreen.vue'),
   path: () => import('@/screens/path/PathScreen.vue'),
+  candidates: () => import('@/screens/path/CandidatesScreen.vue'),
+  shelf: () => import('@/screens/shelf/ShelfScreen.vue'),
+  part: () => import('@/screens/shelf/PartScreen.vue'),
   bench: () => import('@/screens/bench/BenchScreen.vue'),
   steps: () => import('@/screens/steps/StepScreen.vue'),
   dyno: () => import('@/screens/dyno/DynoScreen.vue'),
@@ -22,6 +25,8 @@ export const router = createRouter({
   routes: [
     { path: '/', component: BoardScreen },
     { path: '/new', component: screens.newJob },
+    { path: '/shelf', component: screens.shelf },
+    { path: '/parts/:partId', component: screens.part, props: true },
     {
       path: '/jobs/:jobId',
       component: screens.job,
@@ -30,6 +35,7 @@ export const router = createRouter({
         { path: '', redirect: (to) => `${to.path.replace(/\/$/, '')}/path` },
         { path: 'takein', component: screens.takein },
         { path: 'path', component: screens.path },
+        { path: 'candidates', component: screens.candidates },
         { path: 'bench', component: screens.bench },
         { path: 'port', component: screens.steps, props: { word: 'port' } },
         { path: 'fit', component: screens.steps, props: { word: 'fit' } },

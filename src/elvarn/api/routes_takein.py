@@ -4,9 +4,12 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from fastapi import APIRouter
+from fastapi.responses import Response
 
-from elvarn.api.depends import Sessions, Units
+from elvarn import __version__
+from elvarn.api.depends import Fonts, Sessions, Units
 from elvarn.api.routes_jobs import Kept
+from elvarn.exchange.paper import receipt_pdf
 from elvarn.service import engine_edit, received, takein_sheet
 from elvarn.service.engines import Following
 
@@ -37,6 +40,15 @@ def edit_engine(job_id: UUID, change: engine_edit.EngineEdit, sessions: Sessions
 def following(typed: TypedEngine, units: Units = "trade") -> list[Following]:
     """What follows from an engine as it is being typed. Nothing is kept of it."""
     return takein_sheet.following_of(typed.engine, typed.cylinder_count, units)
+
+
+@router.get("/jobs/{job_id}/receipt.pdf", response_class=Response)
+def receipt_of(job_id: UUID, sessions: Sessions, fonts: Fonts) -> Response:
+    with sessions.begin() as session:
+        words = received.receipt(session, job_id)
+    headers = {"content-disposition": 'inline; filename="receipt.pdf"'}
+    content = receipt_pdf({**words, "version": __version__}, fonts)
+    return Response(content, media_type="application/pdf", headers=headers)
 
 
 @router.put("/items/{item_id}")

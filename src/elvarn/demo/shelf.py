@@ -83,7 +83,7 @@ PARTS = (
              Advertised(45, 41, 330, 3.6), {"bore": "45 mm", "bore_out": "41.2 mm", "length": "330 mm"}, "205",
              depression="25",
              features=_manifold(70, 161, 215, homes=SENSOR_HOMES, ports=ENGINE_PORTS, heat_limit_c=140, weldable=False,
-                                splits=True, boost_kpa=80)),
+                                splits=True, boost_kpa=80, fuels=["petrol", "E85"])),
     DemoPart("filter", "Open filter 100", "Halvex", 88, 3, 0.5, "cotton", Advertised(100), {"bore": "100 mm"}, "668"),
     DemoPart("filter", "Box insert F5", "Norrvik", 45, 2, 0.3, "paper", Advertised(98), {"bore": "98 mm"}, "630"),
     DemoPart("meter", "Meter 82", "Halvex", 230, 9, 0.6, "aluminium", Advertised(82), {"bore": "81.6 mm"}, "748",

@@ -1,10 +1,10 @@
-"""The flow sheet on paper: one PDF page, fonts shipped with the application."""
+"""Sheets on paper, as PDF, with the fonts that are shipped with the application."""
 
 import json
 from pathlib import Path
 from typing import Any
 
-TEMPLATE = Path(__file__).parent / "templates" / "flow_sheet.typ"
+TEMPLATES = Path(__file__).parent / "templates"
 
 
 class PaperError(RuntimeError):
@@ -12,12 +12,22 @@ class PaperError(RuntimeError):
 
 
 def flow_sheet_pdf(sheet: dict[str, Any], fonts: Path) -> bytes:
-    """The sheet as PDF. A missing font is an error: a page in a wrong font is not ours."""
+    """The flow sheet as PDF."""
+    return _page("flow_sheet.typ", sheet, fonts)
+
+
+def receipt_pdf(receipt: dict[str, Any], fonts: Path) -> bytes:
+    """The receipt with its return list as PDF."""
+    return _page("receipt.typ", receipt, fonts)
+
+
+def _page(template: str, words: dict[str, Any], fonts: Path) -> bytes:
+    """A page as PDF. A missing font is an error: a page in a wrong font is not ours."""
     import typst
 
     content, warnings = typst.compile_with_warnings(
-        TEMPLATE,
-        sys_inputs={"sheet": json.dumps(sheet, default=str)},
+        TEMPLATES / template,
+        sys_inputs={"sheet": json.dumps(words, default=str)},
         font_paths=[fonts],
         ignore_system_fonts=True,
     )

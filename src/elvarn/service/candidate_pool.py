@@ -22,8 +22,8 @@ from elvarn.service.curves import CurveShelf
 from elvarn.service.engines import mass_flow
 from elvarn.service.errors import Invalid
 from elvarn.service.facts import PartFacts, load_facts
-from elvarn.service.features import Claim, Surroundings, core_surroundings, read
-from elvarn.service.places import PlaceInPath, features_of, kinds_in, place_in
+from elvarn.service.features import Claim, read
+from elvarn.service.places import PlaceInPath, features_of, kinds_in, place_in, surroundings_of
 from elvarn.service.record import load_job
 from elvarn.service.settings import PathSettings, path_settings
 from elvarn.service.shelf import main_element
@@ -115,12 +115,7 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
     parts = queries.shelf_parts(session, place.kind)
     loaded = load_facts(session, [part.states[-1].id for part in parts])
     facts = [loaded[part.states[-1].id] for part in parts]
-    engine = record.job.engine
-    around = core_surroundings(
-        read(Surroundings, record.job.surroundings),
-        engine.boost_kpa if engine and engine.boosted else None,
-        engine.fuel if engine else "petrol",
-    )
+    around = surroundings_of(record)
     against = [conflicts(features_of(one), place.neighbours, around) for one in facts]
     speeds = _speeds(path)
     low, high = _gains(path, place, facts, speeds)

@@ -1,6 +1,7 @@
 """Stated features of parts and surroundings of jobs as they are kept and sent (mm, kPa, °C), and in the core's SI."""
 
 from dataclasses import asdict, dataclass, field
+from math import pi
 from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
@@ -8,6 +9,7 @@ from pydantic import TypeAdapter
 from elvarn.core.constants import ZERO_CELSIUS
 from elvarn.core.path import features as core
 from elvarn.core.path.passage import Bend
+from elvarn.core.path.tuning import Section
 
 
 @dataclass(frozen=True)
@@ -41,6 +43,15 @@ class BendSpec:
 
 
 @dataclass(frozen=True)
+class SectionSpec:
+    """A length of a runner with its mean section: round, or across by height."""
+
+    length_mm: float
+    across_mm: float
+    height_mm: float | None = None
+
+
+@dataclass(frozen=True)
 class PartFeatures:
     """What a part offers. Empty means that nobody said; an empty list that there is none."""
 
@@ -58,6 +69,8 @@ class PartFeatures:
     flange_metal_mm: float | None = None
     fouls: list[str] | None = None
     splits: bool | None = None
+    fuels: list[str] | None = None
+    sections: list[SectionSpec] = field(default_factory=list)
     bends: list[BendSpec] = field(default_factory=list)
     ribbed: bool = False
     cast: bool = False
@@ -131,6 +144,7 @@ def core_features(spec: PartFeatures, bore_in: float | None = None, bore_out: fl
         flange_metal=_metres(spec.flange_metal_mm),
         fouls=None if spec.fouls is None else tuple(spec.fouls),
         splits=spec.splits,
+        fuels=None if spec.fuels is None else tuple(spec.fuels),
     )
 
 
@@ -148,6 +162,14 @@ def core_surroundings(spec: Surroundings, boost_kpa: float | None, fuel: str) ->
         heat=None if spec.heat_c is None else spec.heat_c + ZERO_CELSIUS,
         welding=spec.welding,
     )
+
+
+def core_sections(spec: PartFeatures) -> list[Section]:
+    """The sections of a runner from the plenum on, where they were stated."""
+    return [
+        Section(one.length_mm / 1000, pi / 4 * one.across_mm * (one.height_mm or one.across_mm) / 1e6)
+        for one in spec.sections
+    ]
 
 
 def core_bends(spec: PartFeatures) -> tuple[Bend, ...]:

@@ -7,7 +7,7 @@ from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.gas.air import STANDARD_AIR
 from elvarn.core.gas.discharge import isentropic_volume_flow, round_area
-from elvarn.core.path.tree import Element, Node, Series
+from elvarn.core.path.tree import Element, ElementKind, Node, Series
 from elvarn.service.record import JobRecord
 from elvarn.service.trees import tree_of
 from elvarn.store.models import Build, BuildNode
@@ -69,7 +69,7 @@ def _element(record: JobRecord, row: BuildNode, preset: units.Preset) -> PathEle
     flow = record.element_flow(row)
     area = smallest_area(record, row)
     ceiling = None
-    if flow is None and area is not None:
+    if flow is None and area is not None and row.element_kind != ElementKind.PLENUM:
         ceiling = isentropic_volume_flow(area, REFERENCE_DEPRESSION, STANDARD_AIR)
     volume = record.dimension(row, "volume")
     return PathElement(

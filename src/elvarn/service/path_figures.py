@@ -11,6 +11,7 @@ from elvarn.core.gas.discharge import port_velocity_during_stroke, port_velocity
 from elvarn.core.path import demand, injector, tuning
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.engines import EngineFacts, inlet_mach_index
+from elvarn.service.features import core_sections
 from elvarn.service.solved import SolvedPath, losses_air
 
 CHARGE_TEMPERATURE = 40 + ZERO_CELSIUS  # K, of the air in the runner at full load; common practice, no source
@@ -112,10 +113,15 @@ def _runner_section(path: SolvedPath) -> tuning.Section | None:
     """The first cylinder's runner and port as one section; a usual port is added where the head is not in."""
     number = path.routes.cylinders[0]
     places = [place for stage in path.routes.stages[number] for duct in stage.ducts for place in duct]
-    sections = []
+    sections: list[tuning.Section] = []
     for place in places:
         node, passage = path.nodes[place], path.passages[place]
         if node.element_kind not in (ElementKind.RUNNER, ElementKind.HEAD):
+            continue
+        facts = path.record.facts.get(node.part_state_id) if node.part_state_id else None
+        stated = core_sections(facts.features) if facts and node.element_kind == ElementKind.RUNNER else []
+        if stated:
+            sections += stated
             continue
         length = path.record.dimension(node, "length")
         if length is None or passage is None or not passage.bore_in:

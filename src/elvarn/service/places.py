@@ -7,7 +7,8 @@ from elvarn.core.path import features as core
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.errors import Invalid
 from elvarn.service.facts import PartFacts
-from elvarn.service.features import core_features
+from elvarn.service.features import Surroundings, core_features, core_surroundings, read
+from elvarn.service.record import JobRecord
 from elvarn.service.solved import SolvedPath
 from elvarn.store.models import BuildNode
 
@@ -61,6 +62,16 @@ def features_of(facts: PartFacts) -> core.Features:
         found,
         inlet=found.inlet or (core.Joint(opening=usual) if usual else None),
         outlet=found.outlet or (core.Joint(opening=usual) if usual else None),
+    )
+
+
+def surroundings_of(record: JobRecord) -> core.Surroundings:
+    """What the vehicle and the job ask of a part."""
+    engine = record.job.engine
+    return core_surroundings(
+        read(Surroundings, record.job.surroundings),
+        engine.boost_kpa if engine and engine.boosted else None,
+        engine.fuel if engine else "petrol",
     )
 
 

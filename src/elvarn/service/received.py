@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
+from typing import Any
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
@@ -57,6 +58,27 @@ class JobCopy:
 def items_of(session: Session, job_id: UUID) -> list[Item]:
     """Everything that came in, or should have."""
     return [_view(row) for row in queries.items_of(session, job_id)]
+
+
+def receipt(session: Session, job_id: UUID) -> dict[str, Any]:
+    """Words of the receipt as it is printed."""
+    job = find(session, Job, job_id, "job")
+    rows = [
+        {
+            "words": item.words,
+            "condition": CONDITIONS[item.condition],
+            "note": item.note,
+            "returned_on": item.returned_on.isoformat() if item.returned_on else "",
+        }
+        for item in items_of(session, job_id)
+    ]
+    return {
+        "title": job.title,
+        "customer": job.customer or "",
+        "received_on": job.received_on.isoformat() if job.received_on else "",
+        "rows": rows,
+        "basis": "everything that came goes back, or is named here",
+    }
 
 
 def add_item(session: Session, identifier: UUID, new: NewItem) -> Item:

@@ -91,7 +91,7 @@ class Shelf:
 
 
 @dataclass(frozen=True)
-class Piece:
+class AssemblyPiece:
     id: UUID
     name: str
     role: str
@@ -133,7 +133,7 @@ class PartSheet:
     advertised: Advertised
     features: PartFeatures
     claims: list[Claim]
-    pieces: list[Piece]
+    pieces: list[AssemblyPiece]
     exchanges: list[ExchangeOffer]
     photos: list[PhotoView]
     margin: list[Sentence]
@@ -355,10 +355,10 @@ def _margin(
     return said
 
 
-def _pieces(part: Part) -> list[Piece]:
+def _pieces(part: Part) -> list[AssemblyPiece]:
     links = sorted(part.pieces, key=lambda link: link.position)
     return [
-        Piece(link.piece.id, link.piece.name, link.role, last.label, last.stage)
+        AssemblyPiece(link.piece.id, link.piece.name, link.role, last.label, last.stage)
         for link in links
         if (last := link.piece.states[-1])
     ]

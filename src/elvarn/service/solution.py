@@ -77,6 +77,7 @@ class Solution:
 
     build_id: UUID
     engine: bool
+    bench: bool
     rpm: int
     rpm_low: int
     rpm_high: int
@@ -113,10 +114,11 @@ def solve(
     return Solution(
         build_id=build.id,
         engine=losses is not None,
+        bench=ask.bench or losses is None,
         rpm=thought.rpm,
         rpm_low=LEAST_RPM,
         rpm_high=highest_speed(thought.engine, record),
-        rows=[_row(thought, row, preset) for row in _rows(thought)],
+        rows=[_row(thought, row, preset) for row in _rows(thought, ask.bench)],
         air=units.show(air, "flow", preset, 0) if air else None,
         filling_words=thought.filling.words if thought.filling else "",
         to_plenum=_kpa(losses.to_plenum if losses else None),
@@ -165,8 +167,9 @@ def _gained(before: EngineLosses | None, after: EngineLosses | None) -> tuple[fl
     return min(ends), max(ends)
 
 
-def _rows(path: SolvedPath) -> list[RowLoss]:
-    if path.losses is not None:
+def _rows(path: SolvedPath, bench: bool) -> list[RowLoss]:
+    """Lines of the ledger at the engine's speed, or at the reference depression with one port drawn."""
+    if path.losses is not None and not bench:
         return list(path.losses.rows)
     shares = path.port.shares if path.port else {}
     found = []
@@ -190,8 +193,8 @@ def _row(path: SolvedPath, found: RowLoss, preset: units.Preset) -> LedgerRow:
         bore=units.show(row.bore, "length", preset) if row.bore else None,
         flow=units.show(flow, "flow", preset) if flow else None,
         whole_engine=_whole_engine(path, row, flow, preset),
-        drop=_kpa(found.drop),
-        share_percent=None if found.share is None else 100 * found.share,
+        drop=_kpa(found.drop) if row.area != inf else None,
+        share_percent=None if found.share is None or row.area == inf else 100 * found.share,
         gain_per_mm_percent=_percent(found.per_millimetre),
         wanted_flow=(
             units.show(volume_flow_of(found.wanted_area, REFERENCE_DEPRESSION), "flow", preset, 0)

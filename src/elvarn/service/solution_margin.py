@@ -10,6 +10,7 @@ from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.gas.discharge import round_area
 from elvarn.core.path import demand, tuning
+from elvarn.core.path.conflicts import Severity, conflicts
 from elvarn.core.path.drawing import drawing_factor
 from elvarn.core.path.flow import RowLoss
 from elvarn.core.path.passage import volume_flow_of
@@ -17,8 +18,10 @@ from elvarn.core.path.tree import ElementKind
 from elvarn.service.combinations import combination_sentences
 from elvarn.service.margin import Sentence, listed, sentence
 from elvarn.service.path_figures import favoured_speeds, first_up
+from elvarn.service.places import features_of, kinds_in, place_in, surroundings_of
 from elvarn.service.solved import SolvedPath
 
+SAME_DEPRESSION = 0.02
 POINTLESS_GAIN = 0.001  # of the air
 
 
@@ -33,6 +36,7 @@ def solution_margin(as_is: SolvedPath, path: SolvedPath, preset: units.Preset) -
     said += _about_port(path, preset)
     said += _about_directions(path)
     said += _about_need(path, preset)
+    said += _about_conflicts(path)
     said += _about_trust(path)
     said += combination_sentences(path.record, preset)
     said += _next(path)
@@ -170,6 +174,19 @@ def _about_need(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
         yield sentence(f"{text}{high.text}): race engines with everything right, an upper bound.", Grade.RULE)
 
 
+def _about_conflicts(path: SolvedPath) -> Iterator[Sentence]:
+    """What stands against a part at its place in this build, the hard things only: the rest is with the candidates."""
+    around = surroundings_of(path.record)
+    for kind in kinds_in(path):
+        place = place_in(path, kind)
+        if place.now is None:
+            continue
+        for one in conflicts(features_of(place.now), place.neighbours, around):
+            if one.severity is Severity.HARD:
+                name = place.now.part.name
+                yield sentence(f"{name}: {one.text} {one.remedy.words}.", Grade.COMPUTED, "harm")
+
+
 def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
     if path.engine is not None and path.engine.boost:
         text = f"From the throttle on the air is counted at {path.engine.boost / 1000:.0f} kPa of boost; what the "
@@ -177,12 +194,14 @@ def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
     if path.engine is not None and path.engine.cam is None:
         text = "No cam events: the inlet is taken to be open for 220°, which decides what the runners lose."
         yield sentence(text, Grade.RULE)
-    far, above = [], []
+    far, converted, above = [], [], []
     for place, node in enumerate(path.nodes):
         facts = path.record.facts.get(node.part_state_id) if node.part_state_id else None
         readings = facts.readings(node.element_kind or "", node.cylinder) if facts else []
         if any(conversion_findings(r.setup.depression_pa, REFERENCE_DEPRESSION) for r in readings):
             far.append(node.label)
+        elif any(abs(r.setup.depression_pa / REFERENCE_DEPRESSION - 1) > SAME_DEPRESSION for r in readings):
+            converted.append(node.label)
         passage = path.passages[place]
         bores = [b for b in (passage.bore_in, passage.bore_out) if b] if passage else []
         if readings and bores and passage and passage.area and passage.area > round_area(min(bores)) * 1.01:

@@ -44,9 +44,10 @@ class Change:
 
 @dataclass(frozen=True)
 class Ask:
-    """What is asked of a path: engine speed, the port on the bench, and what is changed in thought."""
+    """What is asked of a path: engine speed, or one port on the bench; and what is changed in thought."""
 
     rpm: float | None = None
+    bench: bool = False
     cylinder: int = 1
     changes: list[Change] = field(default_factory=list)
 

@@ -17,6 +17,12 @@ from elvarn.service.received import Item, items_of
 from elvarn.service.record import JobRecord, load_job
 from elvarn.store.models import Engine
 
+CAME = {
+    "missing": ("Did not come", "Tell the customer before anything is cut."),
+    "broken": ("Came broken", "Tell the customer before anything is cut."),
+    "worked_on": ("Worked on before", "A gain here starts from that, not from stock."),
+}
+
 
 @dataclass(frozen=True)
 class EngineSheet:
@@ -82,14 +88,10 @@ def _described(engine: Engine) -> NewEngine:
 
 def _margin(record: JobRecord, items: list[Item], photos: list[PhotoView]) -> list[Sentence]:
     said, job = [], record.job
-    for state, tone in (("missing", "harm"), ("broken", "harm"), ("worked_on", "doubt")):
+    for state, (words, then) in CAME.items():
         names = [item.words for item in items if item.condition == state and item.returned_on is None]
         if names:
-            words = {"missing": "did not come", "broken": "came broken", "worked_on": "was worked on before"}[state]
-            text = f"{listed(names[:4])} {words}. Tell the customer before anything is cut."
-            if state == "worked_on":
-                text = f"{listed(names[:4])} {words}: a gain here starts from that, not from stock."
-            said.append(sentence(text, Grade.MEASURED, "doubt" if tone == "doubt" else "harm"))
+            said.append(sentence(f"{words}: {listed(names[:4])}. {then}", Grade.MEASURED, "doubt"))
     stock = record.stock_build
     if "dyno" in job.kind.rail and stock is not None and not record.valid_pulls(stock):
         text = "No stock pull yet: once something comes off there is no stock to compare with."

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from elvarn.core.path.difference import Difference, Place, differences
 from elvarn.core.path.tree import ElementKind, elements
 from elvarn.service.errors import Invalid, NotFound, Stale
+from elvarn.service.margin import listed
 from elvarn.service.trees import nodes_of, tree_of
 from elvarn.service.writes import find, write_once
 from elvarn.store import queries
@@ -79,8 +80,7 @@ def copy_build(session: Session, identifier: UUID, new: BuildCopy) -> Build:
 
 
 def exchange_pieces(session: Session, exchange: PieceExchange) -> None:
-    """Let two pieces change places. Raises Invalid where one belongs to no assembly or both to the same, and Stale where
-    they moved meanwhile."""
+    """Let two pieces change places. Raises Invalid where one is no piece, Stale where one moved meanwhile."""
     find(session, Person, exchange.person_id, "person")
     one, other = (_piece(session, piece) for piece in (exchange.one_piece_id, exchange.other_piece_id))
     if exchange.one_assembly_id == exchange.other_assembly_id:
@@ -117,35 +117,44 @@ def _places(build: Build) -> list[Place]:
     return [Place(row.element_kind or "", row.label, row.cylinder, _held(row)) for row in in_order]
 
 
-def _held(row: BuildNode) -> str:
+def _held(row: BuildNode) -> tuple[str, str]:
+    """What stands at a node: the part, and its state."""
     state = row.part_state
     if state is None:
-        return "nothing chosen"
+        return "nothing chosen", ""
     part = state.part
-    name = " ".join(word for word in (part.maker, part.name) if word)
-    return f"{name}, {state.label}"
+    return " ".join(word for word in (part.maker, part.name) if word), state.label
 
 
 def _words(found: list[Difference]) -> list[str]:
-    """Differences that are the same for several runners are told once."""
-    told: OrderedDict[tuple[str, str], list[int | None]] = OrderedDict()
+    """A line each; what is the same for several runners, or for plenum and runners of a manifold, is told once."""
+    told: OrderedDict[str, list[Place]] = OrderedDict()
     for one in found:
         place = one.after or one.before
-        if place is None:
-            continue
-        label = f"{place.kind.capitalize()}s" if place.cylinder is not None else place.label
-        if one.before is None and one.after is not None:
-            what = f"added: {one.after.holds}"
-        elif one.after is None and one.before is not None:
-            what = f"taken out: {one.before.holds}"
-        else:
-            what = f"{one.before.holds} → {one.after.holds}" if one.before and one.after else ""
-        told.setdefault((label, what), []).append(place.cylinder)
-    lines = []
-    for (label, what), cylinders in told.items():
-        numbers = [str(n) for n in cylinders if n is not None]
-        lines.append(f"{label}{' ' + ', '.join(numbers) if numbers else ''}: {what}")
-    return lines
+        if place is not None:
+            told.setdefault(_change(one), []).append(place)
+    return [f"{_where(places)}: {what}" for what, places in told.items()]
+
+
+def _change(one: Difference) -> str:
+    if one.before is None:
+        return f"added: {one.after.holds[0]}" if one.after else ""
+    if one.after is None:
+        return f"taken out: {one.before.holds[0]}"
+    (was, from_state), (now, to_state) = one.before.holds, one.after.holds
+    if was == now:
+        return f"{now}, {from_state} → {to_state}"
+    return f"{was} → {now}"
+
+
+def _where(places: list[Place]) -> str:
+    kinds = {place.kind for place in places}
+    if kinds == {ElementKind.PLENUM, ElementKind.RUNNER}:
+        return "Manifold"
+    if places[0].cylinder is None:
+        return listed([place.label for place in places])
+    numbers = listed([str(place.cylinder) for place in places])
+    return f"{places[0].kind.capitalize()}{'s' if len(places) > 1 else ''} {numbers}"
 
 
 def _swapped(source: Build, states: dict[UUID, PartState]) -> dict[UUID, UUID | None]:

@@ -15,11 +15,14 @@ const props = withDefaults(
     height: number
     active?: number
     selected?: string
+    /** Elements that lose most, and those that are changed in thought, by node. */
+    pinched?: ReadonlySet<string>
+    thoughts?: ReadonlySet<string>
     label: string
   }>(),
   { size: 'band' },
 )
-const emit = defineEmits<{ select: [element: PathElement] }>()
+const emit = defineEmits<{ select: [element: PathElement]; bore: [mm: number] }>()
 
 const box = ref<HTMLElement>()
 const width = ref(900)
@@ -80,7 +83,31 @@ function tone(s: Shape): string {
   if (s.element.cylinder != null && s.element.cylinder === props.active) return 'active'
   if (props.selected && s.element.node_id === props.selected) return 'active'
   if (lit.value === `rung-${s.element.cylinder}`) return 'active'
+  if (props.thoughts?.has(s.element.node_id)) return 'cut thought'
   return s.element.cut ? 'cut' : 'as-is'
+}
+
+/** The wall of the selected element that can be dragged: the upper one, in the middle, where its bore is known. */
+const handle = computed(() => {
+  if (!large.value) return undefined
+  const s = shapes.value.find((o) => o.element.node_id === props.selected)
+  if (!s || s.assumed) return undefined
+  return { x: (s.x0 + s.x1) / 2, y: (s.yIn + s.yOut) / 2 - (s.boreIn + s.boreOut) / 4, s }
+})
+let dragged: { from: number; bore: number; scale: number } | undefined
+
+function drag(event: PointerEvent): void {
+  const target = event.currentTarget as SVGElement
+  if (event.type === 'pointerdown' && handle.value) {
+    target.setPointerCapture(event.pointerId)
+    const { boreIn, boreOut } = handle.value.s
+    const scale = drawing.value.pxPerMm
+    dragged = { from: event.clientY, bore: Math.min(boreIn, boreOut) / scale, scale }
+  } else if (event.type === 'pointermove' && dragged) {
+    emit('bore', dragged.bore + (2 * (dragged.from - event.clientY)) / dragged.scale)
+  } else if (event.type === 'pointerup') {
+    dragged = undefined
+  }
 }
 
 function figureOf(e: PathElement): { text: string; guess: boolean } | undefined {
@@ -116,7 +143,7 @@ const pleats = (s: Shape): string => {
         v-for="s in shapes"
         :key="s.key"
         class="element"
-        :class="[tone(s), { assumed: s.assumed, chosen: large }]"
+        :class="[tone(s), { assumed: s.assumed, chosen: large, pinch: pinched?.has(s.element.node_id) }]"
         :tabindex="large ? 0 : undefined"
         :role="large ? 'button' : undefined"
         :aria-label="
@@ -188,6 +215,17 @@ const pleats = (s: Shape): string => {
             {{ figureOf(p.element)?.text ?? '–' }}
           </text>
         </g>
+        <g
+          v-if="handle"
+          class="handle"
+          :transform="`translate(${handle.x} ${handle.y})`"
+          @pointerdown.stop="drag"
+          @pointermove="drag"
+          @pointerup="drag"
+        >
+          <rect x="-16" y="-15" width="32" height="30" />
+          <path d="M-6,-3l6,-8l6,8zM-6,3l6,8l6,-8z" />
+        </g>
         <g v-if="large" class="scale" :transform="`translate(14 ${height - 12})`">
           <path :d="`M0,-4v8M0,0h${bar.px}M${bar.px},-4v8`" />
           <text :x="bar.px + 8" y="4" class="label">
@@ -241,6 +279,23 @@ svg {
 .assumed .wall {
   stroke-dasharray: 5 4;
   color: var(--quiet);
+}
+.pinch .body {
+  fill: var(--dye-wash);
+}
+.thought .wall {
+  stroke-width: 2.6;
+}
+.handle {
+  cursor: ns-resize;
+  touch-action: none;
+}
+.handle rect {
+  fill: transparent;
+}
+.handle path {
+  fill: var(--dye);
+  stroke: var(--ground);
 }
 .inner {
   fill: none;

@@ -81,14 +81,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Part Sheet */
+        get: operations["part_sheet_api_parts__part_id__get"];
         /** Add Part */
         put: operations["add_part_api_parts__part_id__put"];
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Edit Part */
+        patch: operations["edit_part_api_parts__part_id__patch"];
         trace?: never;
     };
     "/api/dimensions/{reading_id}": {
@@ -159,6 +161,380 @@ export interface paths {
         head?: never;
         /** Edit Step */
         patch: operations["edit_step_api_steps__step_id__patch"];
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/takein": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet */
+        get: operations["sheet_api_jobs__job_id__takein_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/engine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Engine */
+        patch: operations["edit_engine_api_jobs__job_id__engine_patch"];
+        trace?: never;
+    };
+    "/api/engine/following": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Following
+         * @description What follows from an engine as it is being typed. Nothing is kept of it.
+         */
+        post: operations["following_api_engine_following_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/receipt.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Receipt Of */
+        get: operations["receipt_of_api_jobs__job_id__receipt_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Item */
+        put: operations["add_item_api_items__item_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Item */
+        patch: operations["edit_item_api_items__item_id__patch"];
+        trace?: never;
+    };
+    "/api/job-copies/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Copy Job */
+        put: operations["copy_job_api_job_copies__job_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/solution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Solve
+         * @description A build's path at an engine speed, as it is and with what is changed in thought. Nothing is kept of it.
+         */
+        post: operations["solve_api_builds__build_id__solution_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build-copies/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Copy Build */
+        put: operations["copy_build_api_build_copies__build_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{before_id}/difference/{after_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Difference */
+        get: operations["difference_api_builds__before_id__difference__after_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/exchange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Exchange Pieces */
+        post: operations["exchange_pieces_api_pieces_exchange_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Candidate Sheet */
+        get: operations["candidate_sheet_api_jobs__job_id__candidates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/candidates/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Standings
+         * @description The same candidates under other weights, asked for while they are moved: no transaction, straight to bytes.
+         */
+        get: operations["standings_api_jobs__job_id__candidates_order_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Path Settings */
+        get: operations["path_settings_api_settings_path_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Settings */
+        patch: operations["edit_settings_api_settings_path_patch"];
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whole Shelf */
+        get: operations["whole_shelf_api_shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shelf Csv */
+        get: operations["shelf_csv_api_shelf_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shelf Json */
+        get: operations["shelf_json_api_shelf_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Shelf
+         * @description Parts of a dropped file (its bytes are the body), all or none.
+         */
+        post: operations["import_shelf_api_shelf_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf-flows/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Flow On Shelf */
+        put: operations["flow_on_shelf_api_shelf_flows__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Picture
+         * @description A picture's bytes (the body). Returns the digest by which a photo names it.
+         */
+        post: operations["keep_picture_api_pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Picture */
+        get: operations["picture_api_pictures__digest__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Photo */
+        put: operations["add_photo_api_photos__photo_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/shop": {
@@ -686,6 +1062,22 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Advertised
+         * @description Dimensions that a maker states.
+         */
+        Advertised: {
+            /** Bore Mm */
+            bore_mm?: number | null;
+            /** Bore Out Mm */
+            bore_out_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Volume L */
+            volume_l?: number | null;
+            /** Flow Cfm */
+            flow_cfm?: number | null;
+        };
         /** Air */
         Air: {
             /**
@@ -704,6 +1096,37 @@ export interface components {
              * @default 0
              */
             humidity_percent?: number;
+        };
+        /**
+         * Ask
+         * @description What is asked of a path: engine speed, the port on the bench, and what is changed in thought.
+         */
+        Ask: {
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Cylinder
+             * @default 1
+             */
+            cylinder?: number;
+            /** Changes */
+            changes?: components["schemas"]["Change"][];
+        };
+        /** AssemblyPiece */
+        AssemblyPiece: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** State */
+            state: string;
+            /** Stage */
+            stage: number | null;
         };
         /** BalanceIn */
         BalanceIn: {
@@ -837,6 +1260,13 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** BendSpec */
+        BendSpec: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Radius Over Bore */
+            radius_over_bore: number;
+        };
         /**
          * Board
          * @description Open jobs by the step they stand at, and the jobs handed over last.
@@ -857,6 +1287,41 @@ export interface components {
             label: string;
             /** Jobs */
             jobs: components["schemas"]["Card"][];
+        };
+        /**
+         * BuildCopy
+         * @description A copy of a build under a new name, some of its parts swapped. Without a name it is told by what was swapped.
+         */
+        BuildCopy: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Copy Of
+             * Format: uuid
+             */
+            copy_of: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Swaps */
+            swaps?: components["schemas"]["Swap"][];
+        };
+        /**
+         * BuildDifference
+         * @description How one build differs from another, a line each.
+         */
+        BuildDifference: {
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Lines */
+            lines: string[];
         };
         /** BuildView */
         BuildView: {
@@ -885,6 +1350,106 @@ export interface components {
             };
         };
         /**
+         * Candidate
+         * @description A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it.
+         */
+        Candidate: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /**
+             * State Id
+             * Format: uuid
+             */
+            state_id: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            bore: components["schemas"]["Shown"] | null;
+            advertised_bore: components["schemas"]["Shown"] | null;
+            flow: components["schemas"]["Shown"] | null;
+            flow_grade: components["schemas"]["Grade"] | null;
+            /** Conflicts */
+            conflicts: components["schemas"]["ConflictView"][];
+            /** Hard */
+            hard: boolean;
+            /** Gain Low Percent */
+            gain_low_percent: number | null;
+            /** Gain High Percent */
+            gain_high_percent: number | null;
+            /** Curve */
+            curve: components["schemas"]["GainPoint"][];
+            /** Price */
+            price: number | null;
+            /** Lead Days */
+            lead_days: number | null;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Work Minutes */
+            work_minutes: number;
+            /** Cost */
+            cost: number | null;
+            /** Over Budget */
+            over_budget: boolean;
+            /** Cost Per Percent */
+            cost_per_percent: number | null;
+            /** Score Percent */
+            score_percent: number | null;
+            /** Score Parts */
+            score_parts: {
+                [key: string]: number;
+            };
+            /** Pareto */
+            pareto: boolean;
+            /** Claims */
+            claims: components["schemas"]["Claim"][];
+        };
+        /**
+         * CandidateSheet
+         * @description The candidates for a place, the best first, those with something hard against them last.
+         */
+        CandidateSheet: {
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Build */
+            build: string;
+            /** Kind */
+            kind: string;
+            /** Kinds */
+            kinds: string[];
+            /** Node Ids */
+            node_ids: string[];
+            /** Now */
+            now: string;
+            now_flow: components["schemas"]["Shown"] | null;
+            /** Band */
+            band: string;
+            /** Rpm Low */
+            rpm_low: number;
+            /** Rpm High */
+            rpm_high: number;
+            /** Candidates */
+            candidates: components["schemas"]["Candidate"][];
+            /** Weights */
+            weights: {
+                [key: string]: number;
+            };
+            /** Settings Version */
+            settings_version: number;
+            /** Currency */
+            currency: string;
+            /** Budget */
+            budget: number | null;
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
+        /**
          * Card
          * @description A job on the board: who it is for, what is next, and a miniature of its air path.
          */
@@ -909,6 +1474,70 @@ export interface components {
             path: components["schemas"]["PathNode"] | null;
             /** Gain */
             gain: string | null;
+        };
+        /**
+         * Casting
+         * @description A casting by maker and number, with every job that had it.
+         */
+        Casting: {
+            /** Maker */
+            maker: string;
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** Jobs */
+            jobs: components["schemas"]["CastingJob"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * CastingJob
+         * @description What one job learned of a casting; flows are means over its runners.
+         */
+        CastingJob: {
+            /** Job Id */
+            job_id: string | null;
+            /** Title */
+            title: string;
+            before: components["schemas"]["Shown"] | null;
+            after: components["schemas"]["Shown"] | null;
+            /** Gain Percent */
+            gain_percent: number | null;
+            /** Stage */
+            stage: number | null;
+            /** Note */
+            note: string;
+        };
+        /**
+         * Change
+         * @description One what-if: another bore at a node, or another part at it.
+         */
+        Change: {
+            /**
+             * Node Id
+             * Format: uuid
+             */
+            node_id: string;
+            /** Bore Mm */
+            bore_mm?: number | null;
+            /** Part State Id */
+            part_state_id?: string | null;
+        };
+        /**
+         * Claim
+         * @description What a seller promises, and what else it needs for that. `gain_percent` where it is a gain in power.
+         */
+        Claim: {
+            /** Words */
+            words: string;
+            /**
+             * Needs
+             * @default
+             */
+            needs?: string;
+            /** Gain Percent */
+            gain_percent?: number | null;
         };
         /** ClosedJob */
         ClosedJob: {
@@ -1048,6 +1677,20 @@ export interface components {
             /** Trust */
             trust: components["schemas"]["Sentence"][];
         };
+        /** ConflictView */
+        ConflictView: {
+            /** Code */
+            code: string;
+            severity: components["schemas"]["Severity"];
+            /** Text */
+            text: string;
+            /** Remedy */
+            remedy: string;
+            /** Minutes */
+            minutes: number;
+            /** Buy */
+            buy: string;
+        };
         /** CorrectionIn */
         CorrectionIn: {
             /** @default sae_j1349 */
@@ -1070,6 +1713,18 @@ export interface components {
         CrossingView: {
             /** Engine Speed Rpm */
             engine_speed_rpm: number;
+        };
+        /**
+         * CurvePoint
+         * @description Drop [kPa] up to the plenum at a speed, as the path is and as changed; None where it can't pass the air.
+         */
+        CurvePoint: {
+            /** Rpm */
+            rpm: number;
+            /** As Is Kpa */
+            as_is_kpa: number | null;
+            /** Changed Kpa */
+            changed_kpa: number | null;
         };
         /** DepressionIn */
         DepressionIn: {
@@ -1108,6 +1763,18 @@ export interface components {
             pulls: number;
         };
         /**
+         * Dimension
+         * @description A dimension as its maker states it and as it was measured here.
+         */
+        Dimension: {
+            /** Name */
+            name: string;
+            advertised: components["schemas"]["Shown"] | null;
+            measured: components["schemas"]["Shown"] | null;
+            /** Difference */
+            difference: string;
+        };
+        /**
          * DynoSheet
          * @description The dyno screen of a job. Without two designs there is no comparison, and the margin says what is next.
          */
@@ -1137,6 +1804,28 @@ export interface components {
             repeatability_percent: number | null;
             /** Version */
             version: number;
+        };
+        /**
+         * EngineEdit
+         * @description An engine of a job, on the version that was seen; 0 where the job has none yet.
+         */
+        EngineEdit: {
+            /** Version */
+            version: number;
+            engine: components["schemas"]["NewEngine"];
+        };
+        /**
+         * EngineSheet
+         * @description An engine as it can be edited; version 0 where the job has none yet.
+         */
+        EngineSheet: {
+            /** Version */
+            version: number;
+            /** Cylinder Count */
+            cylinder_count: number;
+            engine: components["schemas"]["NewEngine"] | null;
+            /** Following */
+            following: components["schemas"]["Following"][];
         };
         /** EngineView */
         EngineView: {
@@ -1169,6 +1858,44 @@ export interface components {
             day: string;
             /** Words */
             words: string;
+        };
+        /**
+         * ExchangeOffer
+         * @description A piece of the same role in another assembly, to change places with.
+         */
+        ExchangeOffer: {
+            /**
+             * Piece Id
+             * Format: uuid
+             */
+            piece_id: string;
+            /**
+             * Assembly Id
+             * Format: uuid
+             */
+            assembly_id: string;
+            /** Role */
+            role: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Figure
+         * @description A figure beside the ledger: its name, text with unit, note, grade, and whether it passes a limit.
+         */
+        Figure: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Note */
+            note: string;
+            grade: components["schemas"]["Grade"];
+            /**
+             * Doubt
+             * @default false
+             */
+            doubt?: boolean;
         };
         /**
          * Finding
@@ -1256,6 +1983,26 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["FlowRow"][];
         };
+        /**
+         * Following
+         * @description Something that follows from what was typed: its name, figure and a word on it; `doubt` where it is unusual.
+         */
+        Following: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Doubt
+             * @default false
+             */
+            doubt?: boolean;
+        };
         /** GainIn */
         GainIn: {
             /**
@@ -1304,6 +2051,18 @@ export interface components {
             runners: components["schemas"]["RunnerGainOut"][];
         };
         /**
+         * GainPoint
+         * @description Air gained at a speed, in percent, between two bounds; None where the loss model can't tell.
+         */
+        GainPoint: {
+            /** Rpm */
+            rpm: number;
+            /** Low Percent */
+            low_percent: number | null;
+            /** High Percent */
+            high_percent: number | null;
+        };
+        /**
          * GainView
          * @description A gain with its half-width, both in the flow unit, and whether it is real.
          */
@@ -1323,6 +2082,67 @@ export interface components {
          * @enum {string}
          */
         Grade: "measured" | "computed" | "estimated" | "rule";
+        /** HomeSpec */
+        HomeSpec: {
+            /** Purpose */
+            purpose: string;
+            /** Bore Mm */
+            bore_mm?: number | null;
+        };
+        /** Item */
+        Item: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+            /** Condition */
+            condition: string;
+            /** Note */
+            note: string;
+            /** Returned On */
+            returned_on: string | null;
+        };
+        /** ItemEdit */
+        ItemEdit: {
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+            /** Condition */
+            condition: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Returned On */
+            returned_on?: string | null;
+        };
+        /**
+         * JobCopy
+         * @description A job like an earlier one: its kind, engine, goal and first build; nothing that was measured.
+         */
+        JobCopy: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Copy Of
+             * Format: uuid
+             */
+            copy_of: string;
+            /** Customer */
+            customer?: string | null;
+            /** Title */
+            title?: string | null;
+        };
         /**
          * JobEdit
          * @description Everything that can be said of a job, on the version that was seen.
@@ -1346,6 +2166,11 @@ export interface components {
             standard: string;
             /** Note */
             note: string;
+            /** Power Wanted */
+            power_wanted?: string | null;
+            /** Budget */
+            budget?: number | null;
+            surroundings?: components["schemas"]["Surroundings"];
         };
         /**
          * JobView
@@ -1402,6 +2227,22 @@ export interface components {
             story: components["schemas"]["Event"][];
         };
         /**
+         * JointSpec
+         * @description How an end is joined: bore there, bolts with their spacing, or the spigot that a coupler sits on.
+         */
+        JointSpec: {
+            /** Opening Mm */
+            opening_mm?: number | null;
+            /** Bolt Count */
+            bolt_count?: number | null;
+            /** Bolt Across Mm */
+            bolt_across_mm?: number | null;
+            /** Bolt Along Mm */
+            bolt_along_mm?: number | null;
+            /** Outside Mm */
+            outside_mm?: number | null;
+        };
+        /**
          * Kept
          * @description The id of what was kept.
          */
@@ -1420,6 +2261,33 @@ export interface components {
             title: string;
             /** Rail */
             rail: string[];
+        };
+        /**
+         * LedgerRow
+         * @description A line of the loss ledger. `flow` is at the reference depression, of one where there are several; `whole_engine`
+         *     what that amounts to beside elements that carry all cylinders' air. Shares are of the drop up to the ports.
+         */
+        LedgerRow: {
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Node Ids */
+            node_ids: string[];
+            grade: components["schemas"]["Grade"] | null;
+            /** Basis */
+            basis: string;
+            bore: components["schemas"]["Shown"] | null;
+            flow: components["schemas"]["Shown"] | null;
+            whole_engine: components["schemas"]["Shown"] | null;
+            drop: components["schemas"]["Shown"] | null;
+            /** Share Percent */
+            share_percent: number | null;
+            /** Gain Per Mm Percent */
+            gain_per_mm_percent: number | null;
+            wanted_flow: components["schemas"]["Shown"] | null;
+            /** Changed */
+            changed: boolean;
         };
         /** MeanView */
         MeanView: {
@@ -1494,7 +2362,7 @@ export interface components {
         };
         /**
          * NewDimension
-         * @description A measured dimension, as typed ("70 mm", "2 3/4 in", "3.1 L").
+         * @description A measured dimension, as typed ("70 mm", "2 3/4 in", "3.1 L"). `accepted` are doubts under which it is kept.
          */
         NewDimension: {
             /**
@@ -1502,11 +2370,8 @@ export interface components {
              * Format: uuid
              */
             person_id: string;
-            /**
-             * Job Id
-             * Format: uuid
-             */
-            job_id: string;
+            /** Job Id */
+            job_id: string | null;
             /**
              * Part State Id
              * Format: uuid
@@ -1525,6 +2390,8 @@ export interface components {
             taken_at: string;
             /** Cylinder */
             cylinder?: number | null;
+            /** Accepted */
+            accepted?: string[];
         };
         /** NewDyno */
         NewDyno: {
@@ -1537,7 +2404,7 @@ export interface components {
         };
         /**
          * NewElementFlow
-         * @description A figure of a whole element: throttle, tube, filter.
+         * @description A figure of a whole element (throttle, tube, filter), or of a runner of a part that belongs to no job.
          */
         NewElementFlow: {
             /**
@@ -1545,11 +2412,8 @@ export interface components {
              * Format: uuid
              */
             person_id: string;
-            /**
-             * Job Id
-             * Format: uuid
-             */
-            job_id: string;
+            /** Job Id */
+            job_id: string | null;
             /**
              * Setup Id
              * Format: uuid
@@ -1574,8 +2438,14 @@ export interface components {
              * @default cfm
              */
             default_unit?: string;
+            /** Cylinder */
+            cylinder?: number | null;
         };
-        /** NewEngine */
+        /**
+         * NewEngine
+         * @description An engine as it is described. Lengths as typed ("83", "3.27 in"); cam events in crank degrees as on a cam card:
+         *     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top.
+         */
         NewEngine: {
             /** Name */
             name: string;
@@ -1590,9 +2460,9 @@ export interface components {
              */
             bank_count?: number;
             /** Bore Mm */
-            bore_mm?: number | null;
+            bore_mm?: number | string | null;
             /** Stroke Mm */
-            stroke_mm?: number | null;
+            stroke_mm?: number | string | null;
             /** Limit Rpm */
             limit_rpm?: number | null;
             /**
@@ -1600,6 +2470,37 @@ export interface components {
              * @default false
              */
             boosted?: boolean;
+            /** Boost Kpa */
+            boost_kpa?: number | null;
+            /** Compression Ratio */
+            compression_ratio?: number | null;
+            /** Inlet Valve Count */
+            inlet_valve_count?: number | null;
+            /** Inlet Valve Mm */
+            inlet_valve_mm?: number | string | null;
+            /**
+             * Fuel
+             * @default petrol
+             */
+            fuel?: string;
+            /** Firing Order */
+            firing_order?: number[];
+            /** Inlet Opens Deg */
+            inlet_opens_deg?: number | null;
+            /** Inlet Closes Deg */
+            inlet_closes_deg?: number | null;
+            /** Exhaust Opens Deg */
+            exhaust_opens_deg?: number | null;
+            /** Exhaust Closes Deg */
+            exhaust_closes_deg?: number | null;
+            /** Cam Lift Mm */
+            cam_lift_mm?: number | null;
+            /** Injector Cc Min */
+            injector_cc_min?: number | null;
+            /** Injector Rated Kpa */
+            injector_rated_kpa?: number | null;
+            /** Rail Kpa */
+            rail_kpa?: number | null;
         };
         /**
          * NewFlow
@@ -1646,6 +2547,31 @@ export interface components {
             /** Replaces */
             replaces?: string[];
         };
+        /** NewItem */
+        NewItem: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Words */
+            words: string;
+            /**
+             * Condition
+             * @default fine
+             */
+            condition?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
         /**
          * NewJob
          * @description What has to be said of a new job; a part that came by post needs no engine.
@@ -1681,6 +2607,11 @@ export interface components {
             received_on?: string | null;
             /** Due On */
             due_on?: string | null;
+            /** Power Wanted */
+            power_wanted?: string | null;
+            /** Budget */
+            budget?: number | null;
+            surroundings?: components["schemas"]["Surroundings"];
         };
         /**
          * NewNode
@@ -1751,6 +2682,28 @@ export interface components {
             name: string;
         };
         /**
+         * NewPhoto
+         * @description A picture of a job or a part; the bytes are sent before and named by their digest.
+         */
+        NewPhoto: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** File Digest */
+            file_digest: string;
+            /** Job Id */
+            job_id?: string | null;
+            /** Part Id */
+            part_id?: string | null;
+            /**
+             * Caption
+             * @default
+             */
+            caption?: string;
+        };
+        /**
          * NewPull
          * @description A mapped file as a pull of a build. `trust` says which counts where torque and power disagree.
          */
@@ -1810,7 +2763,8 @@ export interface components {
         };
         /**
          * NewSetup
-         * @description How a series is flowed. The depression is as typed ("28", "25 inH2O", "7 kPa").
+         * @description How a series is flowed. The depression is as typed ("28", "25 inH2O", "7 kPa"). Without a job it is of the
+         *     shelf.
          */
         NewSetup: {
             /**
@@ -1818,11 +2772,8 @@ export interface components {
              * Format: uuid
              */
             person_id: string;
-            /**
-             * Job Id
-             * Format: uuid
-             */
-            job_id: string;
+            /** Job Id */
+            job_id: string | null;
             /**
              * Bench Id
              * Format: uuid
@@ -1856,6 +2807,45 @@ export interface components {
             air_pressure_kpa?: number | null;
             /** Air Humidity Percent */
             air_humidity_percent?: number | null;
+        };
+        /**
+         * NewShelfFlow
+         * @description A part of the shelf read on the bench: one set-up and one figure.
+         */
+        NewShelfFlow: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+            /** Element Kind */
+            element_kind: string;
+            /**
+             * Bench Id
+             * Format: uuid
+             */
+            bench_id: string;
+            /** Depression */
+            depression: string;
+            /** Typed */
+            typed: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /**
+             * Entry Radius
+             * @default clay
+             */
+            entry_radius?: string;
+            /** Cylinder */
+            cylinder?: number | null;
         };
         /**
          * NewState
@@ -1962,6 +2952,139 @@ export interface components {
             /** Above Ceiling */
             above_ceiling: boolean;
         };
+        /**
+         * PartEdit
+         * @description Everything that can be said of a part, on the version that was seen.
+         */
+        PartEdit: {
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker?: string | null;
+            /** Number */
+            number?: string | null;
+            /** Material */
+            material?: string | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Price */
+            price?: number | null;
+            /** Lead Days */
+            lead_days?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            advertised?: components["schemas"]["Advertised"];
+            features?: components["schemas"]["PartFeatures"];
+            /** Claims */
+            claims?: components["schemas"]["Claim"][];
+        };
+        /**
+         * PartFeatures
+         * @description What a part offers. Empty means that nobody said; an empty list that there is none.
+         */
+        PartFeatures: {
+            inlet?: components["schemas"]["JointSpec"] | null;
+            outlet?: components["schemas"]["JointSpec"] | null;
+            /** Swing Mm */
+            swing_mm?: number | null;
+            /** Plugs */
+            plugs?: components["schemas"]["PlugSpec"][] | null;
+            /** Homes */
+            homes?: components["schemas"]["HomeSpec"][] | null;
+            /** Ports */
+            ports?: string[] | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Front Length Mm */
+            front_length_mm?: number | null;
+            /** Boost Kpa */
+            boost_kpa?: number | null;
+            /** Heat Limit C */
+            heat_limit_c?: number | null;
+            /** Weldable */
+            weldable?: boolean | null;
+            /** Flange Metal Mm */
+            flange_metal_mm?: number | null;
+            /** Fouls */
+            fouls?: string[] | null;
+            /** Splits */
+            splits?: boolean | null;
+            /** Bends */
+            bends?: components["schemas"]["BendSpec"][];
+            /**
+             * Ribbed
+             * @default false
+             */
+            ribbed?: boolean;
+            /**
+             * Cast
+             * @default false
+             */
+            cast?: boolean;
+        };
+        /**
+         * PartSheet
+         * @description Everything about one part.
+         */
+        PartSheet: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /**
+             * State Id
+             * Format: uuid
+             */
+            state_id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            /** Number */
+            number: string | null;
+            /** Material */
+            material: string | null;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Price */
+            price: number | null;
+            /** Lead Days */
+            lead_days: number | null;
+            /** Note */
+            note: string;
+            /** Job Id */
+            job_id: string | null;
+            /** Job Title */
+            job_title: string | null;
+            /** States */
+            states: string[];
+            /** Dimensions */
+            dimensions: components["schemas"]["Dimension"][];
+            /** Flows */
+            flows: string[];
+            advertised: components["schemas"]["Advertised"];
+            features: components["schemas"]["PartFeatures"];
+            /** Claims */
+            claims: components["schemas"]["Claim"][];
+            /** Pieces */
+            pieces: components["schemas"]["AssemblyPiece"][];
+            /** Exchanges */
+            exchanges: components["schemas"]["ExchangeOffer"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoView"][];
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
         /** PartView */
         PartView: {
             /**
@@ -2027,6 +3150,51 @@ export interface components {
             /** Nodes */
             nodes?: components["schemas"]["PathNode"][];
         };
+        /**
+         * PathSettings
+         * @description Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice.
+         */
+        PathSettings: {
+            /**
+             * Plenum Drop Kpa
+             * @default 2.5
+             */
+            plenum_drop_kpa?: number;
+            /**
+             * Runner Drop Kpa
+             * @default 10
+             */
+            runner_drop_kpa?: number;
+            /**
+             * Share Limit Percent
+             * @default 30
+             */
+            share_limit_percent?: number;
+            /**
+             * Port Velocity M S
+             * @default 100
+             */
+            port_velocity_m_s?: number;
+            /**
+             * Filling Percent
+             * @default 95
+             */
+            filling_percent?: number;
+            /**
+             * Hourly Rate
+             * @default 65
+             */
+            hourly_rate?: number;
+            /**
+             * Currency
+             * @default EUR
+             */
+            currency?: string;
+            /** Weights */
+            weights?: {
+                [key: string]: number;
+            };
+        };
         /** PeakView */
         PeakView: {
             value: components["schemas"]["Shown"];
@@ -2043,6 +3211,23 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** PhotoView */
+        PhotoView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Digest */
+            digest: string;
+            /** Caption */
+            caption: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+        };
         /**
          * Piece
          * @description Some words; `target` names what on the worktop they rest on.
@@ -2052,6 +3237,37 @@ export interface components {
             text: string;
             /** Target */
             target?: string | null;
+        };
+        /**
+         * PieceExchange
+         * @description Two pieces change places between the assemblies that they were seen in: sent twice, they change once.
+         */
+        PieceExchange: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * One Piece Id
+             * Format: uuid
+             */
+            one_piece_id: string;
+            /**
+             * One Assembly Id
+             * Format: uuid
+             */
+            one_assembly_id: string;
+            /**
+             * Other Piece Id
+             * Format: uuid
+             */
+            other_piece_id: string;
+            /**
+             * Other Assembly Id
+             * Format: uuid
+             */
+            other_assembly_id: string;
         };
         /** PlateIn */
         PlateIn: {
@@ -2092,6 +3308,30 @@ export interface components {
             volume_flow_cfm: number;
             /** Findings */
             findings: string[];
+        };
+        /** PlugSpec */
+        PlugSpec: {
+            /** Purpose */
+            purpose: string;
+            /** Connector */
+            connector?: string | null;
+            /** Signal */
+            signal?: string | null;
+        };
+        /**
+         * PortView
+         * @description What one port draws through the whole path on a bench.
+         */
+        PortView: {
+            /** Cylinder */
+            cylinder: number;
+            series: components["schemas"]["Shown"];
+            low: components["schemas"]["Shown"] | null;
+            high: components["schemas"]["Shown"];
+            carried: components["schemas"]["Shown"];
+            weakest: components["schemas"]["Shown"];
+            /** Weakest Label */
+            weakest_label: string;
         };
         /**
          * Problem
@@ -2294,6 +3534,18 @@ export interface components {
             /** Pieces */
             pieces?: components["schemas"]["Piece"][];
         };
+        /** SettingsEdit */
+        SettingsEdit: {
+            /** Version */
+            version: number;
+            settings: components["schemas"]["PathSettings"];
+        };
+        /** SettingsView */
+        SettingsView: {
+            /** Version */
+            version: number;
+            settings: components["schemas"]["PathSettings"];
+        };
         /** SetupView */
         SetupView: {
             /**
@@ -2332,6 +3584,12 @@ export interface components {
             air_humidity_percent: number | null;
         };
         /**
+         * Severity
+         * @description Hard: it can't be fitted so. Soft: it can, at a cost. Information: good to know.
+         * @enum {string}
+         */
+        Severity: "hard" | "soft" | "information";
+        /**
          * SheetRow
          * @description A runner on paper: bars are shares of the widest figure, from 0 to 1.
          */
@@ -2352,6 +3610,66 @@ export interface components {
             bar_before: number;
             /** Bar After */
             bar_after: number;
+        };
+        /** Shelf */
+        Shelf: {
+            /** Parts */
+            parts: components["schemas"]["ShelfCard"][];
+            /** Castings */
+            castings: components["schemas"]["Casting"][];
+            /** Currency */
+            currency: string;
+        };
+        /**
+         * ShelfCard
+         * @description A part as it lies on the shelf.
+         */
+        ShelfCard: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * State Id
+             * Format: uuid
+             */
+            state_id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            /** Number */
+            number: string | null;
+            /** Material */
+            material: string | null;
+            /** Price */
+            price: number | null;
+            /** Lead Days */
+            lead_days: number | null;
+            /** Mass Kg */
+            mass_kg: number | null;
+            bore: components["schemas"]["Dimension"];
+            flow: components["schemas"]["Shown"] | null;
+            flow_grade: components["schemas"]["Grade"] | null;
+            /** Boost Kpa */
+            boost_kpa: number | null;
+            /** Claims */
+            claims: number;
+            /** Photo Digest */
+            photo_digest: string | null;
+        };
+        /**
+         * ShelfImport
+         * @description What came of a file: parts that were added, and those that lay here already and were left as they are.
+         */
+        ShelfImport: {
+            /** Added */
+            added?: string[];
+            /** Here Already */
+            here_already?: string[];
         };
         /** ShopView */
         ShopView: {
@@ -2392,11 +3710,74 @@ export interface components {
             readings: components["schemas"]["ReadingView"][];
         };
         /**
+         * Solution
+         * @description A build's air path at an engine speed; `engine` tells whether there is one to compute with.
+         */
+        Solution: {
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Engine */
+            engine: boolean;
+            /** Rpm */
+            rpm: number;
+            /** Rpm Low */
+            rpm_low: number;
+            /** Rpm High */
+            rpm_high: number;
+            /** Rows */
+            rows: components["schemas"]["LedgerRow"][];
+            air: components["schemas"]["Shown"] | null;
+            /** Filling Words */
+            filling_words: string;
+            to_plenum: components["schemas"]["Shown"] | null;
+            /** Air Percent */
+            air_percent: number | null;
+            /** Power Percent */
+            power_percent: number | null;
+            limit: components["schemas"]["Shown"];
+            /** Limit Passed Rpm */
+            limit_passed_rpm: number | null;
+            total: components["schemas"]["Shown"] | null;
+            total_low: components["schemas"]["Shown"] | null;
+            total_high: components["schemas"]["Shown"] | null;
+            /** Gained Low Percent */
+            gained_low_percent: number | null;
+            /** Gained High Percent */
+            gained_high_percent: number | null;
+            /** Curve */
+            curve: components["schemas"]["CurvePoint"][];
+            port: components["schemas"]["PortView"] | null;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
+        /**
          * Standard
          * @description Correction standards that can be computed; OBSERVED leaves the figures as they were read.
          * @enum {string}
          */
         Standard: "observed" | "sae_j1349" | "iso_1585";
+        /**
+         * Standing
+         * @description Where one candidate stands under other weights.
+         */
+        Standing: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /** Score Percent */
+            score_percent: number;
+            /** Parts */
+            parts: number[];
+            /** Pareto */
+            pareto: boolean;
+        };
         /** StateView */
         StateView: {
             /**
@@ -2498,6 +3879,68 @@ export interface components {
              */
             at: string;
         };
+        /**
+         * Surroundings
+         * @description What vehicle and job ask of a part.
+         */
+        Surroundings: {
+            /** Bonnet Height Mm */
+            bonnet_height_mm?: number | null;
+            /** Accessories */
+            accessories?: string[];
+            /** Plugs */
+            plugs?: components["schemas"]["PlugSpec"][];
+            /** Homes */
+            homes?: components["schemas"]["HomeSpec"][];
+            /** Ports */
+            ports?: string[];
+            /** Front Length Mm */
+            front_length_mm?: number | null;
+            /** Heat C */
+            heat_c?: number | null;
+            /**
+             * Welding
+             * @default false
+             */
+            welding?: boolean;
+        };
+        /**
+         * Swap
+         * @description A part state at a node of the build that is copied.
+         */
+        Swap: {
+            /**
+             * Node Id
+             * Format: uuid
+             */
+            node_id: string;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+        };
+        /** TakeInSheet */
+        TakeInSheet: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            engine: components["schemas"]["EngineSheet"];
+            /** Items */
+            items: components["schemas"]["Item"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoView"][];
+            surroundings: components["schemas"]["Surroundings"];
+            power_wanted: components["schemas"]["Shown"] | null;
+            /** Budget */
+            budget: number | null;
+            /** Copied From */
+            copied_from: string | null;
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
         /** TorqueIn */
         TorqueIn: {
             /** Engine Speed Rpm */
@@ -2531,6 +3974,15 @@ export interface components {
             noise: number[];
             /** Crossings */
             crossings: components["schemas"]["CrossingView"][];
+        };
+        /**
+         * TypedEngine
+         * @description An engine as it is being typed.
+         */
+        TypedEngine: {
+            /** Cylinder Count */
+            cylinder_count: number;
+            engine: components["schemas"]["NewEngine"];
         };
     };
     responses: never;
@@ -2747,6 +4199,40 @@ export interface operations {
             };
         };
     };
+    part_sheet_api_parts__part_id__get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_part_api_parts__part_id__put: {
         parameters: {
             query?: never;
@@ -2759,6 +4245,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewPart"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_part_api_parts__part_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartEdit"];
             };
         };
         responses: {
@@ -2976,6 +4497,778 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StepView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_jobs__job_id__takein_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeInSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_engine_api_jobs__job_id__engine_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EngineEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    following_api_engine_following_post: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedEngine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Following"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    receipt_of_api_jobs__job_id__receipt_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_item_api_items__item_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewItem"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_item_api_items__item_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_job_api_job_copies__job_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobCopy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solve_api_builds__build_id__solution_post: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Solution"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_build_api_build_copies__build_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildCopy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    difference_api_builds__before_id__difference__after_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                before_id: string;
+                after_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildDifference"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exchange_pieces_api_pieces_exchange_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceExchange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: boolean;
+                    };
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    candidate_sheet_api_jobs__job_id__candidates_get: {
+        parameters: {
+            query?: {
+                /** @description kind of part; without it the one that costs most */
+                kind?: string | null;
+                build?: string | null;
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standings_api_jobs__job_id__candidates_order_get: {
+        parameters: {
+            query?: {
+                /** @description kind of part; without it the one that costs most */
+                kind?: string | null;
+                build?: string | null;
+                gain?: number;
+                price?: number;
+                lead_time?: number;
+                mass?: number;
+                work?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standing"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    path_settings_api_settings_path_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_settings_api_settings_path_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whole_shelf_api_shelf_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_csv_api_shelf_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_json_api_shelf_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_shelf_api_shelf_import_post: {
+        parameters: {
+            query: {
+                name: string;
+                person_id: string;
+                bench_id?: string | null;
+                taken_at?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfImport"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    flow_on_shelf_api_shelf_flows__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShelfFlow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_picture_api_pictures_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_pictures__digest__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo_api_photos__photo_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPhoto"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description Not kept, or a question */

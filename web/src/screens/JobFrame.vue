@@ -15,7 +15,11 @@ const { units } = useSession()
 const { reachable, waiting } = useOutbox()
 const route = useRoute()
 const failure = ref('')
-const here = computed(() => route.path.split('/').at(-1))
+/** Candidates are chosen for the path: they belong to its step. */
+const here = computed(() => {
+  const last = route.path.split('/').at(-1)
+  return last === 'candidates' ? 'path' : last
+})
 const build = computed(() => job.value?.builds.at(-1))
 const engine = computed(() => job.value?.engine)
 const subtitle = computed(() =>
@@ -36,7 +40,7 @@ watch(units, load)
 
 <template>
   <div v-if="!failure" class="frame">
-    <header v-if="here !== 'path'" class="band">
+    <header v-if="!route.path.endsWith('/path')" class="band">
       <RouterLink :to="`/jobs/${jobId}/path`" class="picture" aria-label="Air path, large">
         <AirPath v-if="build" :tree="build.path" :height="128" label="Air path" />
       </RouterLink>

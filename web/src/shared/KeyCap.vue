@@ -16,5 +16,6 @@ kbd {
   border-radius: 3px;
   font: 500 13px/1.5 var(--mono);
   text-align: center;
+  white-space: nowrap;
 }
 </style>

@@ -9,8 +9,10 @@ const visible = defineModel<boolean>('visible', { required: true })
 const here = computed(() => (visible.value ? liveKeys().toReversed() : []))
 const GOES = [
   ['s', 'shop board'],
+  ['l', 'shelf'],
   ['t', 'take in'],
   ['p', 'path'],
+  ['c', 'candidates'],
   ['b', 'bench'],
   ['o', 'port'],
   ['f', 'fit'],

@@ -24,7 +24,7 @@ defineExpose({ select })
 </script>
 
 <template>
-  <div class="field" :class="{ wide }">
+  <div class="field" :class="[{ wide }, $attrs['class']]">
     <label :for="id">{{ label }}</label>
     <InputText
       :id="id"

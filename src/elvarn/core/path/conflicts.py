@@ -282,6 +282,9 @@ def _limits(case: Case) -> Iterator[Conflict]:
     if part.heat_limit is not None and around.heat is not None and part.heat_limit < around.heat:
         text = f"Its material takes {part.heat_limit - 273.15:.0f} °C; beside it stand {around.heat - 273.15:.0f} °C."
         yield Conflict("heat", Severity.HARD, text, Remedy("A heat shield, and measure behind it", 90, "heat shield"))
+    if part.fuels is not None and around.fuel.lower() not in {fuel.lower() for fuel in part.fuels}:
+        text = f"Its seals and material stand {_listed(list(part.fuels))}; the engine runs on {around.fuel}."
+        yield Conflict("fuel", Severity.HARD, text, Remedy("Other seals, if its maker has them", 60, "seals"))
     if around.welding and part.weldable is False:
         yield Conflict("welding", Severity.HARD, "Its material can't be welded; the plan has welding in it.",
                        Remedy("Plan without welding, or another part"))  # fmt: skip

@@ -1,18 +1,18 @@
 """How two air paths differ, element by element, in the order of the air."""
 
-from collections.abc import Hashable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
 
 @dataclass(frozen=True)
 class Place:
-    """One element of a path: its kind, its label, the cylinder it belongs to, and what stands there (any key)."""
+    """One element of a path: its kind, its label, the cylinder it belongs to, and what stands there: part and state."""
 
     kind: str
     label: str
     cylinder: int | None
-    holds: Hashable
+    holds: tuple[str, str]
 
 
 @dataclass(frozen=True)

@@ -41,6 +41,7 @@ class Features:
     `swing` [m]: how far the wide-open blade reaches past the face behind it. `height` [m] above the port flange,
     `front_length` [m] forward from it. `boost_rating` [Pa] gauge. `heat_limit` [K]. `flange_metal` [m] left round the
     opening. `ports`: vacuum, breather, servo and the rest, by purpose.
+    `fuels`: that its material and seals stand.
     """
 
     inlet: Joint | None = None
@@ -57,6 +58,7 @@ class Features:
     flange_metal: float | None = None
     fouls: tuple[str, ...] | None = None
     splits: bool | None = None
+    fuels: tuple[str, ...] | None = None
 
 
 @dataclass(frozen=True)

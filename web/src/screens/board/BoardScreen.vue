@@ -33,6 +33,7 @@ function move(by: number): void {
 
 useKeys([
   { key: 'n', says: 'new job', run: () => void router.push('/new') },
+  { key: 'l', says: 'shelf', run: () => void router.push('/shelf') },
   { key: 'ArrowDown', says: 'next job (Enter opens it)', run: () => move(1) },
   { key: 'ArrowUp', says: 'job before', run: () => move(-1) },
 ])
@@ -55,6 +56,7 @@ const late = (due: string | null | undefined) =>
       >
       <span class="space" />
       <ShopMark />
+      <Button as="router-link" to="/shelf" severity="secondary">Shelf <KeyCap k="L" /></Button>
       <Button as="router-link" to="/new" class="new">New job <KeyCap k="N" /></Button>
     </header>
     <p v-if="failure" class="harm" role="alert">{{ failure }}</p>

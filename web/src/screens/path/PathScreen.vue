@@ -1,57 +1,95 @@
 <script setup lang="ts">
-/** The job's home: its air path large and to scale, what is known of each element, the builds and the story so far. */
+/**
+ * The job's home: its air path large and to scale, under it how the pressure loss divides over the elements at an
+ * engine speed, and what if a bore or a part were another.
+ */
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
-import type { PathElement, PathNode } from '@/airpath/layout'
-import { get, newId, now, patch, put, Refused, type Schemas } from '@/api/client'
+import type { PathElement } from '@/airpath/layout'
+import { get, newId, now, patch, put, Refused, type Problem, type Schemas } from '@/api/client'
+import DropPlate from '@/charts/DropPlate.vue'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
 import Margin from '@/shared/Margin.vue'
 import { useSession } from '@/shared/session'
 import { day } from '@/shared/words'
 import { useJob } from '../job'
+import ElementPanel from './ElementPanel.vue'
+import LossLedger from './LossLedger.vue'
+import { listed, redrawn, smallestBore, together, useThought } from './thought'
 
 const { id: jobId, job, reload } = useJob()
 const { units, personId } = useSession()
-const sheet = shallowRef<Schemas['BenchSheet']>()
+const router = useRouter()
+const route = useRoute()
 const buildIndex = ref(-1)
 const selected = ref<string>()
-const quantity = ref<'bore' | 'length'>('bore')
-const typed = ref('')
-const error = ref('')
-const entry = ref<{ $el: HTMLInputElement }>()
-const ports = computed(() => elements.value.filter((e) => e.kind === 'runner').length)
-const height = computed(() => Math.max(280, Math.min(window.innerHeight - 400, 90 + ports.value * 44)))
+const problem = ref<Problem>()
+const panel = ref<InstanceType<typeof ElementPanel>>()
+const shelf = shallowRef<Schemas['ShelfCard'][]>([])
+const difference = shallowRef<Schemas['BuildDifference']>()
 
 const build = computed(() => job.value?.builds.at(buildIndex.value))
 const elements = computed(() => (build.value ? listed(build.value.path) : []))
 const element = computed(() => elements.value.find((e) => e.node_id === selected.value))
+const { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, setRpm, putBack } = useThought(
+  build,
+  units,
+)
+const tree = computed(() => build.value && redrawn(build.value.path, thoughts.value))
+const row = computed(() => solution.value?.rows.find((r) => r.node_ids.includes(selected.value ?? '')))
+const shelfKind = (e: PathElement) => (e.kind === 'plenum' || e.kind === 'runner' ? 'manifold' : e.kind)
+const parts = computed(() => shelf.value.filter((p) => element.value && p.kind === shelfKind(element.value)))
+const shares = computed(() => {
+  const rows = solution.value?.rows ?? []
+  const most = Math.max(0, ...rows.map((r) => r.share_percent ?? 0))
+  return new Map(
+    rows.flatMap((r) =>
+      r.node_ids.map((id) => [id, (r.share_percent ?? 0) > 0 && r.share_percent === most] as const),
+    ),
+  )
+})
+const pinched = computed(() => new Set([...shares.value].filter(([, p]) => p).map(([id]) => id)))
+const ports = computed(() => elements.value.filter((e) => e.kind === 'runner').length)
+const height = computed(() => Math.max(220, Math.min(window.innerHeight - 585, 70 + ports.value * 40)))
 
-function listed(node: PathNode): PathElement[] {
-  return node.element ? [node.element] : (node.nodes ?? []).flatMap(listed)
-}
+onMounted(async () => {
+  void solve()
+  shelf.value = (await get<Schemas['Shelf']>(`/api/shelf?units=${units.value}`)).parts
+  tryOut(route.query['try'])
+})
 
-async function load(): Promise<void> {
-  sheet.value = await get(`/api/jobs/${jobId}/bench?units=${units.value}`)
+/** A candidate to be tried, named by the address: its element is chosen, and it stands there in thought. */
+function tryOut(state: unknown): void {
+  const part = shelf.value.find((p) => p.state_id === state)
+  const at = part && elements.value.find((e) => shelfKind(e) === part.kind)
+  if (!at) return
+  select(at)
+  swap(part)
 }
-onMounted(load)
-watch(units, load)
+watch(
+  build,
+  async (now) => {
+    const first = job.value?.builds[0]
+    difference.value =
+      now && first && now.id !== first.id
+        ? await get(`/api/builds/${first.id}/difference/${now.id}`)
+        : undefined
+  },
+  { immediate: true },
+)
 
-async function select(e: PathElement): Promise<void> {
-  selected.value = e.node_id
-  error.value = ''
-  typed.value = ''
-  quantity.value = e.bore_mm == null ? 'bore' : 'length'
-  await nextTick()
-  entry.value?.$el.focus()
+function select(e: PathElement | undefined): void {
+  selected.value = e?.node_id
+  problem.value = undefined
 }
+const selectNode = (id: string) => select(elements.value.find((e) => e.node_id === id))
 
 function step(by: number): void {
   const at = elements.value.findIndex((e) => e.node_id === selected.value)
-  const next = elements.value[(at + by + elements.value.length) % elements.value.length]
-  if (next) void select(next)
+  select(elements.value[(at + by + elements.value.length) % elements.value.length])
 }
 
 /** A measurement needs a part: an element without one gets it first. */
@@ -61,7 +99,7 @@ async function stateOf(e: PathElement): Promise<string> {
   await put(`/api/parts/${newId()}`, {
     person_id: personId.value,
     job_id: jobId,
-    kind: e.kind,
+    kind: shelfKind(e),
     name: e.label,
     state_id,
   })
@@ -76,32 +114,81 @@ async function stateOf(e: PathElement): Promise<string> {
   return state_id
 }
 
-async function measure(): Promise<void> {
+async function measure(quantity: string, typed: string, accepted: string[]): Promise<void> {
   const e = element.value
-  if (!e || !typed.value.trim()) return
+  if (!e) return
   try {
     await put(`/api/dimensions/${newId()}`, {
       person_id: personId.value,
       job_id: jobId,
       part_state_id: await stateOf(e),
       element_kind: e.kind,
-      quantity: quantity.value,
-      typed: typed.value,
+      quantity,
+      typed,
+      accepted,
       taken_at: now(),
       cylinder: e.cylinder,
     })
-    error.value = ''
-    typed.value = ''
+    problem.value = undefined
+    panel.value?.kept()
     await reload()
+    await solve()
   } catch (caught) {
-    if (caught instanceof Refused) error.value = caught.problem.detail
-    else error.value = 'Elvarn does not answer. The figure stays here; press Enter again.'
+    problem.value = asProblem(caught, 'The figure stays here; press Enter again.')
+  }
+}
+
+function asProblem(caught: unknown, then: string): Problem {
+  if (caught instanceof Refused) return caught.problem
+  const detail = `Elvarn does not answer. ${then}`
+  return { type: '', title: '', status: 0, detail, code: 'unreachable', offers: [] }
+}
+
+function widenSelected(bore: number): void {
+  if (element.value) widen(together(elements.value, element.value, false), bore)
+}
+function nudge(by: number): void {
+  const e = element.value
+  const bore = e && (thoughts.value.get(e.node_id)?.bore_mm ?? smallestBore(e))
+  if (bore != null) widenSelected(bore + by)
+}
+function swap(part: Schemas['ShelfCard'] | undefined): void {
+  if (!element.value) return
+  const all = together(elements.value, element.value, true)
+  const bore_mm = element.value.kind === 'plenum' ? null : (part?.bore.measured?.value ?? null)
+  think(all, part && { part: { state_id: part.state_id, name: part.name, bore_mm } })
+}
+
+/** The swaps that are thought of, as a build of their own; without any, a plain copy. */
+async function keepAsBuild(): Promise<void> {
+  const source = build.value
+  if (!source) return
+  const body = {
+    person_id: personId.value,
+    copy_of: source.id,
+    swaps: swaps.value.map(([node_id, t]) => ({ node_id, part_state_id: t.part?.state_id })),
+  }
+  try {
+    await put(`/api/build-copies/${newId()}`, body)
+    await reload()
+    buildIndex.value = -1
+    problem.value = undefined
+  } catch (caught) {
+    problem.value = asProblem(caught, 'Nothing is lost; press C again.')
   }
 }
 
 useKeys([
   { key: 'ArrowRight', says: 'next element', run: () => step(1) },
   { key: 'ArrowLeft', says: 'element before', run: () => step(-1) },
+  { key: 'ArrowUp', says: 'wider by 1 mm, in thought', run: () => nudge(1) },
+  { key: 'ArrowDown', says: 'narrower by 1 mm, in thought', run: () => nudge(-1) },
+  { key: 's', says: 'swap the element for one of the shelf', run: () => panel.value?.focusSwap() },
+  { key: ']', says: 'faster by 100 rpm', run: () => turn(100) },
+  { key: '[', says: 'slower by 100 rpm', run: () => turn(-100) },
+  { key: 'z', says: 'put back what is thought of', run: putBack },
+  { key: 'c', says: 'copy the build, with the swaps in thought', run: () => void keepAsBuild() },
+  { key: 'k', says: 'candidates', run: () => void router.push(`/jobs/${jobId}/candidates`) },
   {
     key: 'v',
     says: 'next build',
@@ -111,12 +198,17 @@ useKeys([
   },
 ])
 
-const unmeasured = computed(() => elements.value.filter((e) => e.bore_mm == null))
-const sentences = computed(() => sheet.value?.margin ?? [])
+const gained = computed(() => {
+  const [low, high] = [solution.value?.gained_low_percent, solution.value?.gained_high_percent]
+  if (low == null || high == null) return ''
+  const sign = (v: number) => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(1)}`
+  return sign(low) === sign(high) ? `${sign(high)} % air` : `${sign(low)} to ${sign(high)} % air`
+})
+const sentences = computed(() => solution.value?.margin ?? [])
 </script>
 
 <template>
-  <div v-if="job && build" class="path">
+  <div v-if="job && build && tree" class="path">
     <section class="home">
       <div class="head">
         <div>
@@ -128,6 +220,14 @@ const sentences = computed(() => sheet.value?.margin ?? [])
                 .join(' · ')
             }}
           </p>
+        </div>
+        <div v-if="solution?.to_plenum" class="answer">
+          <span class="big mono">{{ solution.to_plenum.text }} <small>kPa</small></span>
+          <span class="narrow quiet"
+            >lost up to the plenum at {{ solution.rpm }} rpm: {{ solution.air_percent?.toFixed(1) }} % of the
+            air</span
+          >
+          <span v-if="gained" class="gained mono">{{ gained }}</span>
         </div>
         <div class="builds" role="group" aria-label="Builds">
           <button
@@ -142,126 +242,99 @@ const sentences = computed(() => sheet.value?.margin ?? [])
           <KeyCap v-if="job.builds.length > 1" k="V" />
         </div>
       </div>
+      <p v-if="difference?.lines.length" class="difference narrow">
+        Against {{ difference.before }}: {{ difference.lines.join(' · ') }}
+      </p>
       <AirPath
-        :tree="build.path"
+        :tree="tree"
         size="large"
         :height="height"
         :selected="selected"
+        :pinched="pinched"
+        :thoughts="new Set(thoughts.keys())"
         :label="`Air path, ${build.name}`"
         @select="select"
+        @bore="widenSelected"
       />
+      <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
+      <div v-if="solution" class="loss" :class="{ alone: !solution.engine }">
+        <LossLedger :solution="solution" :selected="selected" @select="selectNode" />
+        <DropPlate
+          v-if="solution.engine"
+          :points="solution.curve"
+          :rpm="rpm ?? solution.rpm"
+          :limit-kpa="solution.limit.value"
+          :passed-rpm="solution.limit_passed_rpm ?? null"
+          :thought="thoughts.size > 0"
+          :height="218"
+          @rpm="setRpm"
+        />
+      </div>
+      <div class="doing">
+        <Button v-if="thoughts.size" size="small" severity="secondary" @click="putBack"
+          >Put back <KeyCap k="Z"
+        /></Button>
+        <Button size="small" :severity="swaps.length ? undefined : 'secondary'" @click="keepAsBuild">
+          {{ swaps.length ? 'Keep as a build' : 'Copy this build' }} <KeyCap k="C" />
+        </Button>
+        <Button
+          as="router-link"
+          :to="`/jobs/${jobId}/candidates${element ? `?kind=${shelfKind(element)}` : ''}`"
+          size="small"
+          severity="secondary"
+          >Candidates <KeyCap k="K"
+        /></Button>
+        <span v-if="solution?.air && !element" class="narrow quiet"
+          >{{ solution.air.text }} {{ solution.air.unit }} of outside air at {{ solution.rpm }} rpm;
+          {{ solution.filling_words }}</span
+        >
+      </div>
       <div class="below">
-        <form v-if="element" class="element" @submit.prevent="measure" @keydown.esc="selected = undefined">
-          <h2>{{ element.label }}</h2>
-          <dl>
-            <div>
-              <dt>Bore</dt>
-              <dd class="mono">
-                {{ element.bore_mm == null ? 'not measured' : `${element.bore_mm.toFixed(1)} mm`
-                }}{{ element.bore_out_mm != null ? ` → ${element.bore_out_mm.toFixed(1)} mm` : '' }}
-              </dd>
-            </div>
-            <div>
-              <dt>Length</dt>
-              <dd class="mono">
-                {{ element.length_mm == null ? 'not measured' : `${element.length_mm.toFixed(0)} mm` }}
-              </dd>
-            </div>
-            <div v-if="element.volume_l != null">
-              <dt>Volume</dt>
-              <dd class="mono">{{ element.volume_l.toFixed(2) }} L</dd>
-            </div>
-            <div>
-              <dt>Flow</dt>
-              <dd class="mono">
-                <template v-if="element.flow">{{ element.flow.text }} {{ element.flow.unit }}</template>
-                <em v-else-if="element.ceiling"
-                  >at most {{ element.ceiling.text }} {{ element.ceiling.unit }}, by its bore</em
-                >
-                <template v-else>not measured</template>
-              </dd>
-            </div>
-          </dl>
-          <div class="measure">
-            <div class="which" role="group" aria-label="What is measured">
-              <button type="button" :class="{ on: quantity === 'bore' }" @click="quantity = 'bore'">
-                bore
-              </button>
-              <button type="button" :class="{ on: quantity === 'length' }" @click="quantity = 'length'">
-                length
-              </button>
-            </div>
-            <InputText
-              ref="entry"
-              v-model="typed"
-              size="small"
-              :aria-label="`${quantity} of ${element.label}`"
-              placeholder="70 mm or 2 3/4 in"
-              :invalid="!!error"
-            />
-            <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>
-          </div>
-          <p v-if="error" class="harm" role="alert">{{ error }}</p>
-        </form>
-        <div v-else class="hint">
-          <p class="quiet">
-            <KeyCap k="← →" /> goes along the path: an element shows what is known of it, and takes its bore
-            and length.
-            <template v-if="unmeasured.length">
-              {{ unmeasured.length }} of {{ elements.length }} have no measured bore and are drawn hatched, in
-              a usual size.
-            </template>
+        <ElementPanel
+          v-if="element"
+          ref="panel"
+          :element="element"
+          :row="row"
+          :thought="thoughts.get(element.node_id)"
+          :parts="parts"
+          :problem="problem"
+          @measure="measure"
+          @widen="widenSelected"
+          @swap="swap"
+          @close="select(undefined)"
+        />
+        <template v-else>
+          <p class="quiet hint">
+            <KeyCap k="← →" /> goes along the path: an element shows what is known of it, takes what you
+            measure, and can be made wider or swapped in thought.
           </p>
-          <h3>So far</h3>
-          <ol>
-            <li v-for="(e, i) in job.story" :key="i">
-              <span class="quiet narrow">{{ day(e.day) }}</span> {{ e.words }}
-            </li>
-          </ol>
-        </div>
-        <dl class="facts">
-          <div v-if="job.engine">
-            <dt>Engine</dt>
-            <dd>
-              {{ job.engine.name
-              }}<template v-if="job.engine.displacement_l"
-                >, {{ job.engine.displacement_l.toFixed(2) }} L</template
-              >
-              <span v-if="job.engine.bore && job.engine.stroke" class="quiet">
-                · bore {{ job.engine.bore.text }} × stroke {{ job.engine.stroke.text }}
-                {{ job.engine.stroke.unit }}</span
-              >
-            </dd>
+          <div class="more">
+            <div v-if="solution?.figures.length">
+              <h3>At {{ solution.rpm }} rpm</h3>
+              <dl class="figures">
+                <div v-for="f in solution.figures" :key="f.name" :class="{ doubt: f.doubt }">
+                  <dt>{{ f.name }}</dt>
+                  <dd>
+                    <span class="mono">{{ f.text }}</span> <span class="quiet narrow">{{ f.note }}</span>
+                  </dd>
+                </div>
+              </dl>
+            </div>
+            <div>
+              <h3>So far</h3>
+              <ol>
+                <li v-for="(e, i) in job.story" :key="i">
+                  <span class="quiet narrow">{{ day(e.day) }}</span> {{ e.words }}
+                </li>
+              </ol>
+            </div>
           </div>
-          <div v-if="job.use || job.band_low_rpm">
-            <dt>Goal</dt>
-            <dd>
-              {{ job.use
-              }}<span v-if="job.band_low_rpm" class="quiet"
-                >, {{ job.band_low_rpm }} to {{ job.band_high_rpm }} rpm</span
-              >
-            </dd>
-          </div>
-          <div v-for="p in job.parts" :key="p.id">
-            <dt>{{ p.kind }}</dt>
-            <dd>
-              {{ p.name }}
-              <span class="quiet">
-                {{ [p.maker, p.number].filter(Boolean).join(' · ') }} ·
-                {{ p.states.map((s) => s.label).join(' → ') }}
-              </span>
-            </dd>
-          </div>
-          <div v-if="job.due_on">
-            <dt>Due</dt>
-            <dd>{{ day(job.due_on) }}</dd>
-          </div>
-        </dl>
+        </template>
       </div>
     </section>
-    <Margin title="What the figures say" :sentences="sentences.filter((s) => s.tone !== 'next')">
+    <Margin title="What the path says" :sentences="sentences">
       <template #end>
-        <h3>Next</h3>
+        <h3>The job</h3>
         <p>
           <RouterLink :to="`/jobs/${jobId}/${job.step}`">{{ job.next }}</RouterLink>
         </p>
@@ -277,24 +350,38 @@ const sentences = computed(() => sheet.value?.margin ?? [])
   min-height: 0;
 }
 .home {
-  padding: 16px 24px 20px;
+  padding: 12px 24px 20px;
   overflow-y: auto;
 }
 .head {
   display: flex;
   justify-content: space-between;
   align-items: start;
-  gap: 20px;
+  gap: 8px 20px;
+  flex-wrap: wrap;
 }
-.builds,
-.which {
+.answer {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+}
+.big {
+  font-size: 24px;
+}
+.big small {
+  font-size: 15px;
+}
+.gained {
+  color: var(--cut);
+  font-weight: 600;
+}
+.builds {
   display: flex;
   gap: 4px 14px;
   align-items: center;
   flex-wrap: wrap;
 }
-.builds button,
-.which button {
+.builds button {
   padding: 3px 2px;
   border: 0;
   border-bottom: 3px solid transparent;
@@ -302,65 +389,74 @@ const sentences = computed(() => sheet.value?.margin ?? [])
   cursor: pointer;
   font-weight: 600;
 }
-.builds .on,
-.which .on {
+.builds .on {
   border-color: var(--dye);
   color: var(--dye);
 }
-.below {
+.difference {
+  color: var(--cut);
+  padding-top: 2px;
+}
+.loss {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 32px;
-  padding-top: 12px;
+  grid-template-columns: minmax(0, 1.55fr) minmax(0, 1fr);
+  gap: 24px;
+  padding-top: 6px;
   border-top: 1px solid var(--hair);
 }
-dl {
+.loss.alone {
+  grid-template-columns: minmax(0, 1fr);
+}
+.doing {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  padding: 8px 0;
+}
+.below {
+  padding-top: 10px;
+  border-top: 1px solid var(--hair);
+}
+.more {
+  display: grid;
+  grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
+  gap: 28px;
+  padding-top: 8px;
+}
+.figures {
   margin: 0;
 }
-dl > div {
+.figures > div {
   display: grid;
-  grid-template-columns: 84px 1fr;
-  padding: 3px 0;
-  border-bottom: 1px solid var(--faint);
+  grid-template-columns: 210px 1fr;
+  padding: 2px 0;
 }
-dt {
+.figures dt {
   font: 500 15px/1.5 var(--narrow);
   color: var(--quiet);
 }
-dt::first-letter {
-  text-transform: uppercase;
+.figures .doubt dt,
+.figures .doubt dd {
+  color: var(--doubt);
 }
-dd {
+.figures dd {
   margin: 0;
 }
-.measure {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  padding-top: 8px;
-}
-.measure :deep(.p-inputtext) {
-  flex: 1;
-  min-width: 0;
-}
-.hint {
-  display: grid;
-  align-content: start;
-  gap: 8px;
-}
-.hint ol {
+.more ol {
   margin: 0;
   padding: 0;
   list-style: none;
 }
-.hint li {
+.more li {
   display: grid;
   grid-template-columns: 62px 1fr;
   padding: 2px 0;
 }
 @media (max-width: 1000px) {
   .path,
-  .below {
+  .loss,
+  .more {
     grid-template-columns: minmax(0, 1fr);
   }
 }

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+/** Air gained over engine speed between its two bounds, against nothing gained; the band that matters is shaded. */
+import { scaleLinear } from 'd3-scale'
+import { area, line } from 'd3-shape'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+
+type Point = Schemas['GainPoint']
+const props = defineProps<{
+  points: Point[]
+  /** The same for all strips of a screen, so that they can be compared: percent. */
+  low: number
+  high: number
+  band: [number, number]
+  hard: boolean
+  label: string
+}>()
+const WIDTH = 190
+const HEIGHT = 46
+const x = computed(() =>
+  scaleLinear([props.points[0]?.rpm ?? 0, props.points.at(-1)?.rpm ?? 1], [2, WIDTH - 2]),
+)
+const y = computed(() => scaleLinear([props.low, props.high], [HEIGHT - 4, 4]))
+const known = (p: Point) => p.low_percent != null && p.high_percent != null
+const body = computed(
+  () =>
+    area<Point>()
+      .defined(known)
+      .x((p) => x.value(p.rpm))
+      .y0((p) => y.value(p.low_percent ?? 0))
+      .y1((p) => y.value(p.high_percent ?? 0))(props.points) ?? '',
+)
+const middle = computed(
+  () =>
+    line<Point>()
+      .defined(known)
+      .x((p) => x.value(p.rpm))
+      .y((p) => y.value(((p.low_percent ?? 0) + (p.high_percent ?? 0)) / 2))(props.points) ?? '',
+)
+const unknown = computed(() => !props.points.some(known))
+</script>
+
+<template>
+  <svg
+    :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
+    :width="WIDTH"
+    :height="HEIGHT"
+    role="img"
+    :aria-label="label"
+    :class="{ hard }"
+  >
+    <rect :x="x(band[0])" :width="x(band[1]) - x(band[0])" y="0" :height="HEIGHT" class="band" />
+    <line x1="0" :x2="WIDTH" :y1="y(0)" :y2="y(0)" class="zero" />
+    <text v-if="unknown" :x="WIDTH / 2" :y="y(0) - 6" text-anchor="middle">not to be told</text>
+    <template v-else>
+      <path :d="body" class="body" />
+      <path :d="middle" class="middle" />
+    </template>
+  </svg>
+</template>
+
+<style scoped>
+svg {
+  display: block;
+}
+.band {
+  fill: var(--faint);
+}
+.zero {
+  stroke: var(--hair);
+}
+.body {
+  fill: var(--cut);
+  opacity: 0.3;
+}
+.middle {
+  fill: none;
+  stroke: var(--cut);
+  stroke-width: 1.8;
+}
+.hard .body,
+.hard .middle {
+  opacity: 0.35;
+}
+text {
+  font: italic 500 13px var(--narrow);
+  fill: var(--quiet);
+}
+</style>

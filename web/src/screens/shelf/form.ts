@@ -1,0 +1,140 @@
+/** What is said of a part, as text fields hold it, and back. */
+import type { Schemas } from '@/api/client'
+import { figure, whole } from '@/shared/figures'
+
+export interface JointForm {
+  opening: string
+  /** "4, 66 × 66": bolts, and their spacing across and along in mm. */
+  bolts: string
+  outside: string
+}
+
+export interface PartForm {
+  name: string
+  maker: string
+  number: string
+  material: string
+  price: string
+  lead: string
+  mass: string
+  note: string
+  boost: string
+  heat: string
+  advertisedBore: string
+  advertisedOut: string
+  advertisedLength: string
+  advertisedVolume: string
+  advertisedFlow: string
+  inlet: JointForm
+  outlet: JointForm
+  swing: string
+  flangeMetal: string
+  height: string
+  front: string
+  weldable: boolean | null
+  splits: boolean | null
+  ports: string
+  homes: string
+  plugs: string
+  fouls: string
+  claims: string
+}
+
+const text = (value: number | string | null | undefined): string => (value == null ? '' : String(value))
+
+export function jointForm(spec: Schemas['JointSpec'] | null | undefined): JointForm {
+  const spacing = spec?.bolt_across_mm ? `, ${spec.bolt_across_mm} × ${text(spec.bolt_along_mm)}` : ''
+  return {
+    opening: text(spec?.opening_mm),
+    bolts: spec?.bolt_count ? `${spec.bolt_count}${spacing}` : '',
+    outside: text(spec?.outside_mm),
+  }
+}
+
+export function joint(form: JointForm): Schemas['JointSpec'] | null {
+  const [count, spacing] = form.bolts.split(/[,;]/)
+  const [across, along] = (spacing ?? '').split(/[×x*]/).map((s) => figure(s))
+  const spec = {
+    opening_mm: figure(form.opening),
+    bolt_count: whole(count ?? ''),
+    bolt_across_mm: across ?? null,
+    bolt_along_mm: along ?? across ?? null,
+    outside_mm: figure(form.outside),
+  }
+  return Object.values(spec).some((v) => v !== null) ? spec : null
+}
+
+/** Words between commas or semicolons; nothing typed is nothing said, a dash is "none". */
+export function lines(typed: string): string[] | null {
+  if (typed.trim() === '') return null
+  if (/^[-–—]$/.test(typed.trim())) return []
+  const separator = typed.includes(';') ? ';' : ','
+  return typed
+    .split(separator)
+    .map((w) => w.trim())
+    .filter(Boolean)
+}
+
+/** Claims are sentences: a semicolon stands between them. */
+export const claimed = (typed: string): string[] =>
+  typed
+    .split(';')
+    .map((w) => w.trim())
+    .filter(Boolean)
+
+/** "pressure sensor 12.7, injector 13.8" */
+export function homes(typed: string): Schemas['HomeSpec'][] | null {
+  return (
+    lines(typed)?.map((word) => {
+      const match = /^(.*?)\s+([\d.]+)\s*(?:mm)?$/.exec(word)
+      return match ? { purpose: match[1] ?? word, bore_mm: figure(match[2] ?? '') } : { purpose: word }
+    }) ?? null
+  )
+}
+
+/** "throttle position / six-way / two tracks, opposed; air meter / four-way" */
+export function plugs(typed: string): Schemas['PlugSpec'][] | null {
+  if (typed.trim() === '') return null
+  return typed.split(';').map((word) => {
+    const [purpose, connector, signal] = word.split('/').map((w) => w.trim())
+    return { purpose: purpose ?? '', connector: connector || null, signal: signal || null }
+  })
+}
+
+export function read(sheet: Schemas['PartSheet']): PartForm {
+  const { features, advertised } = sheet
+  const joined = (words: string[] | null | undefined) =>
+    words == null ? '' : words.length ? words.join(', ') : '–'
+  return {
+    name: sheet.name,
+    maker: text(sheet.maker),
+    number: text(sheet.number),
+    material: text(sheet.material),
+    price: text(sheet.price),
+    lead: text(sheet.lead_days),
+    mass: text(sheet.mass_kg),
+    note: sheet.note,
+    boost: text(features.boost_kpa),
+    heat: text(features.heat_limit_c),
+    advertisedBore: text(advertised.bore_mm),
+    advertisedOut: text(advertised.bore_out_mm),
+    advertisedLength: text(advertised.length_mm),
+    advertisedVolume: text(advertised.volume_l),
+    advertisedFlow: text(advertised.flow_cfm),
+    inlet: jointForm(features.inlet),
+    outlet: jointForm(features.outlet),
+    swing: text(features.swing_mm),
+    flangeMetal: text(features.flange_metal_mm),
+    height: text(features.height_mm),
+    front: text(features.front_length_mm),
+    weldable: features.weldable ?? null,
+    splits: features.splits ?? null,
+    ports: joined(features.ports),
+    homes: joined(features.homes?.map((h) => `${h.purpose}${h.bore_mm == null ? '' : ` ${h.bore_mm}`}`)),
+    plugs: (features.plugs ?? [])
+      .map((p) => [p.purpose, p.connector, p.signal].filter(Boolean).join(' / '))
+      .join('; '),
+    fouls: joined(features.fouls),
+    claims: sheet.claims.map((c) => c.words).join('; '),
+  }
+}
