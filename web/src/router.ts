@@ -8,6 +8,7 @@ const screens = {
   path: () => import('@/screens/path/PathScreen.vue'),
   candidates: () => import('@/screens/path/CandidatesScreen.vue'),
   shelf: () => import('@/screens/shelf/ShelfScreen.vue'),
+  lines: () => import('@/screens/shelf/LinesScreen.vue'),
   part: () => import('@/screens/shelf/PartScreen.vue'),
   bench: () => import('@/screens/bench/BenchScreen.vue'),
   steps: () => import('@/screens/steps/StepScreen.vue'),
@@ -26,6 +27,7 @@ export const router = createRouter({
     { path: '/', component: BoardScreen },
     { path: '/new', component: screens.newJob },
     { path: '/shelf', component: screens.shelf },
+    { path: '/lines', component: screens.lines },
     { path: '/parts/:partId', component: screens.part, props: true },
     {
       path: '/jobs/:jobId',

@@ -62,10 +62,10 @@ def edit_part(part_id: UUID, change: shelf.PartEdit, sessions: Sessions) -> Kept
         return Kept(shelf.edit_part(session, part_id, change).id)
 
 
-@router.put("/shelf-flows/{reading_id}", tags=["readings"])
-def flow_on_shelf(reading_id: UUID, new: shelf.NewShelfFlow, sessions: Sessions) -> Kept:
+@router.put("/part-flows/{reading_id}", tags=["readings"])
+def flow_of_part(reading_id: UUID, new: shelf.NewPartFlow, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
-        return Kept(shelf.flow_on_shelf(session, reading_id, new))
+        return Kept(shelf.flow_of_part(session, reading_id, new))
 
 
 @router.post("/pictures", tags=["photos"])

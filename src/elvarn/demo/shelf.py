@@ -123,10 +123,10 @@ def _readings(session: Any, shop: demo.DemoShop, part: DemoPart, state: Any) -> 
         dimension = builds.NewDimension(shop.tove, None, state, element, quantity, typed, taken, of)
         builds.add_dimension(session, uuid5(state, quantity), dimension)
     if part.flow is not None:
-        flow = shelf.NewShelfFlow(
+        flow = shelf.NewPartFlow(
             shop.tove, state, kind, shop.bench, part.depression, part.flow, taken, cylinder=cylinder
         )
-        shelf.flow_on_shelf(session, uuid5(state, "flow"), flow)
+        shelf.flow_of_part(session, uuid5(state, "flow"), flow)
 
 
 def _inserts(sessions: demo.Sessions, shop: demo.DemoShop) -> None:

@@ -158,8 +158,8 @@ class PartEdit:
 
 
 @dataclass(frozen=True)
-class NewShelfFlow:
-    """A part of the shelf read on the bench: one set-up and one figure."""
+class NewPartFlow:
+    """A part read on the bench by itself, on the shelf or in a job: one set-up and one figure."""
 
     person_id: UUID
     part_state_id: UUID
@@ -170,6 +170,7 @@ class NewShelfFlow:
     taken_at: datetime
     entry_radius: str = "clay"
     cylinder: int | None = None
+    job_id: UUID | None = None
 
 
 def shelf(session: Session, preset: units.Preset, currency: str) -> Shelf:
@@ -230,10 +231,10 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
     return part
 
 
-def flow_on_shelf(session: Session, identifier: UUID, new: NewShelfFlow) -> UUID:
-    """Keep a figure of a part that belongs to no job."""
+def flow_of_part(session: Session, identifier: UUID, new: NewPartFlow) -> UUID:
+    """Keep a figure of a part by itself. Raises Invalid for a depression or flow that can't be."""
     setup_id = uuid5(identifier, "setup")
-    setup = NewSetup(new.person_id, None, new.bench_id, new.depression, entry_radius=new.entry_radius)
+    setup = NewSetup(new.person_id, new.job_id, new.bench_id, new.depression, entry_radius=new.entry_radius)
     add_setup(session, setup_id, setup)
     flow = NewElementFlow(
         new.person_id,

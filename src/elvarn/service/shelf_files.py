@@ -102,11 +102,11 @@ def _add_readings(
         )
         builds.add_dimension(session, uuid5(identifier, name), dimension)
     if record.flow_cfm is not None and bench is not None:
-        flow = shelf.NewShelfFlow(
+        flow = shelf.NewPartFlow(
             person, state, kind, bench, f"{record.depression_inh2o or 28:g} inH2O", f"{record.flow_cfm:g} cfm",
             taken_at, cylinder=cylinder,
         )  # fmt: skip
-        shelf.flow_on_shelf(session, uuid5(identifier, "flow"), flow)
+        shelf.flow_of_part(session, uuid5(identifier, "flow"), flow)
 
 
 def _records(session: Session) -> list[ShelfRecord]:

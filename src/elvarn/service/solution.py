@@ -73,7 +73,8 @@ class PortView:
 
 @dataclass(frozen=True)
 class Solution:
-    """A build's air path at an engine speed; `engine` tells whether there is one to compute with."""
+    """A build's air path at an engine speed; `engine` tells whether there is one to compute with, `at_least` that not
+    all of the path is known, so that drops are at least what stands there."""
 
     build_id: UUID
     engine: bool
@@ -84,6 +85,7 @@ class Solution:
     rows: list[LedgerRow]
     air: units.Shown | None
     filling_words: str
+    at_least: bool
     to_plenum: units.Shown | None
     air_percent: float | None
     power_percent: float | None
@@ -110,6 +112,8 @@ def solve(
     as_is = solved_path(session, curves, record, build, ask, changed=False)
     thought = solved_path(session, curves, record, build, ask, changed=True) if ask.changes else as_is
     losses, gained = thought.losses, _gained(as_is.losses, thought.losses)
+    to_plenum = losses.to_plenum if losses and losses.to_plenum else None
+    air_share = None if to_plenum is None else demand.drop_share(to_plenum, STANDARD_AIR.pressure)
     air = losses_air(thought)
     return Solution(
         build_id=build.id,
@@ -121,9 +125,10 @@ def solve(
         rows=[_row(thought, row, preset) for row in _rows(thought, ask.bench)],
         air=units.show(air, "flow", preset, 0) if air else None,
         filling_words=thought.filling.words if thought.filling else "",
-        to_plenum=_kpa(losses.to_plenum if losses else None),
-        air_percent=_percent(losses.to_plenum / STANDARD_AIR.pressure) if losses else None,
-        power_percent=_percent(demand.power_share(losses.to_plenum / STANDARD_AIR.pressure)) if losses else None,
+        at_least=losses is not None and bool(losses.unknown),
+        to_plenum=_kpa(to_plenum),
+        air_percent=_percent(air_share),
+        power_percent=_percent(None if air_share is None else demand.power_share(air_share)),
         limit=units.show(thought.settings.plenum_drop_kpa * 1000, "pressure", preset),
         limit_passed_rpm=_passed(thought),
         total=_kpa(losses.total if losses else None),
@@ -237,7 +242,7 @@ def _basis(path: SolvedPath, row: Row) -> str:
 
 
 def _curve(as_is: SolvedPath, thought: SolvedPath) -> list[CurvePoint]:
-    if as_is.engine is None or as_is.losses is None:
+    if as_is.engine is None or as_is.losses is None or not as_is.losses.to_plenum:
         return []
     high = highest_speed(as_is.engine, as_is.record)
     step = (high - LEAST_RPM) / (CURVE_POINTS - 1)

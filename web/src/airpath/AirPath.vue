@@ -87,12 +87,14 @@ function tone(s: Shape): string {
   return s.element.cut ? 'cut' : 'as-is'
 }
 
-/** The wall of the selected element that can be dragged: the upper one, in the middle, where its bore is known. */
+/** The wall of the selected element that can be dragged: the upper one, beside its figure, where its bore is known. */
 const handle = computed(() => {
   if (!large.value) return undefined
   const s = shapes.value.find((o) => o.element.node_id === props.selected)
   if (!s || s.assumed) return undefined
-  return { x: (s.x0 + s.x1) / 2, y: (s.yIn + s.yOut) / 2 - (s.boreIn + s.boreOut) / 4, s }
+  const at = s.port ? 0.8 : 0.25
+  const y = s.yIn + (s.yOut - s.yIn) * (s.port ? 0.93 : at)
+  return { x: s.x0 + (s.x1 - s.x0) * at, y: y - (s.boreIn + (s.boreOut - s.boreIn) * at) / 2, s }
 })
 let dragged: { from: number; bore: number; scale: number } | undefined
 

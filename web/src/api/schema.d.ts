@@ -466,7 +466,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shelf-flows/{reading_id}": {
+    "/api/part-flows/{reading_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -474,8 +474,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Flow On Shelf */
-        put: operations["flow_on_shelf_api_shelf_flows__reading_id__put"];
+        /** Flow Of Part */
+        put: operations["flow_of_part_api_part_flows__reading_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1099,11 +1099,16 @@ export interface components {
         };
         /**
          * Ask
-         * @description What is asked of a path: engine speed, the port on the bench, and what is changed in thought.
+         * @description What is asked of a path: engine speed, or one port on the bench; and what is changed in thought.
          */
         Ask: {
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Bench
+             * @default false
+             */
+            bench?: boolean;
             /**
              * Cylinder
              * @default 1
@@ -2676,6 +2681,47 @@ export interface components {
              */
             role?: string;
         };
+        /**
+         * NewPartFlow
+         * @description A part read on the bench by itself, on the shelf or in a job: one set-up and one figure.
+         */
+        NewPartFlow: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+            /** Element Kind */
+            element_kind: string;
+            /**
+             * Bench Id
+             * Format: uuid
+             */
+            bench_id: string;
+            /** Depression */
+            depression: string;
+            /** Typed */
+            typed: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /**
+             * Entry Radius
+             * @default clay
+             */
+            entry_radius?: string;
+            /** Cylinder */
+            cylinder?: number | null;
+            /** Job Id */
+            job_id?: string | null;
+        };
         /** NewPerson */
         NewPerson: {
             /** Name */
@@ -2807,45 +2853,6 @@ export interface components {
             air_pressure_kpa?: number | null;
             /** Air Humidity Percent */
             air_humidity_percent?: number | null;
-        };
-        /**
-         * NewShelfFlow
-         * @description A part of the shelf read on the bench: one set-up and one figure.
-         */
-        NewShelfFlow: {
-            /**
-             * Person Id
-             * Format: uuid
-             */
-            person_id: string;
-            /**
-             * Part State Id
-             * Format: uuid
-             */
-            part_state_id: string;
-            /** Element Kind */
-            element_kind: string;
-            /**
-             * Bench Id
-             * Format: uuid
-             */
-            bench_id: string;
-            /** Depression */
-            depression: string;
-            /** Typed */
-            typed: string;
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /**
-             * Entry Radius
-             * @default clay
-             */
-            entry_radius?: string;
-            /** Cylinder */
-            cylinder?: number | null;
         };
         /**
          * NewState
@@ -3014,6 +3021,10 @@ export interface components {
             fouls?: string[] | null;
             /** Splits */
             splits?: boolean | null;
+            /** Fuels */
+            fuels?: string[] | null;
+            /** Sections */
+            sections?: components["schemas"]["SectionSpec"][];
             /** Bends */
             bends?: components["schemas"]["BendSpec"][];
             /**
@@ -3521,6 +3532,18 @@ export interface components {
             setups_needed: number | null;
         };
         /**
+         * SectionSpec
+         * @description A length of a runner with its mean section: round, or across by height.
+         */
+        SectionSpec: {
+            /** Length Mm */
+            length_mm: number;
+            /** Across Mm */
+            across_mm: number;
+            /** Height Mm */
+            height_mm?: number | null;
+        };
+        /**
          * Sentence
          * @description One statement with its grade and tone.
          */
@@ -3711,7 +3734,8 @@ export interface components {
         };
         /**
          * Solution
-         * @description A build's air path at an engine speed; `engine` tells whether there is one to compute with.
+         * @description A build's air path at an engine speed; `engine` tells whether there is one to compute with, `at_least` that not
+         *     all of the path is known, so that drops are at least what stands there.
          */
         Solution: {
             /**
@@ -3721,6 +3745,8 @@ export interface components {
             build_id: string;
             /** Engine */
             engine: boolean;
+            /** Bench */
+            bench: boolean;
             /** Rpm */
             rpm: number;
             /** Rpm Low */
@@ -3732,6 +3758,8 @@ export interface components {
             air: components["schemas"]["Shown"] | null;
             /** Filling Words */
             filling_words: string;
+            /** At Least */
+            at_least: boolean;
             to_plenum: components["schemas"]["Shown"] | null;
             /** Air Percent */
             air_percent: number | null;
@@ -5150,7 +5178,7 @@ export interface operations {
             };
         };
     };
-    flow_on_shelf_api_shelf_flows__reading_id__put: {
+    flow_of_part_api_part_flows__reading_id__put: {
         parameters: {
             query?: never;
             header?: never;
@@ -5161,7 +5189,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewShelfFlow"];
+                "application/json": components["schemas"]["NewPartFlow"];
             };
         };
         responses: {

@@ -30,6 +30,7 @@ const QUANTITIES: Record<string, string[]> = {
   runner: ['bore', 'bore_out', 'length', 'entry_radius'],
 }
 const WORDS: Record<string, string> = {
+  flow: 'flow',
   bore: 'bore',
   bore_out: 'bore at the end',
   length: 'length',
@@ -38,13 +39,19 @@ const WORDS: Record<string, string> = {
   shaft: 'shaft',
   entry_radius: 'entry radius',
 }
-const quantities = computed(() => QUANTITIES[props.element.kind] ?? ['bore', 'bore_out', 'length'])
+/** A runner is read at the bench, in its series; any other element here, by itself. */
+const quantities = computed(() => [
+  ...(QUANTITIES[props.element.kind] ?? ['bore', 'bore_out', 'length']),
+  ...(['runner', 'plenum'].includes(props.element.kind) ? [] : ['flow']),
+])
+const PLACEHOLDERS: Record<string, string> = { volume: '3.1 L', flow: '620 CFM at 28 inH2O' }
+const AS_IT_IS = 'as it is'
 const quantity = ref('bore')
 const typed = ref('')
 const entry = ref<{ $el: HTMLInputElement }>()
 const swapper = ref<{ $el: HTMLElement }>()
 const chosen = computed({
-  get: () => props.thought?.part?.state_id ?? '',
+  get: () => props.thought?.part?.state_id ?? AS_IT_IS,
   set: (id: string) =>
     emit(
       'swap',
@@ -52,7 +59,7 @@ const chosen = computed({
     ),
 })
 const options = computed(() => [
-  { value: '', label: 'as it is' },
+  { value: AS_IT_IS, label: 'as it is' },
   ...props.parts.map((p) => ({
     value: p.state_id,
     label: `${[p.maker, p.name].filter(Boolean).join(' ')}${p.flow ? ` · ${p.flow.text} ${p.flow.unit}` : ''}`,
@@ -145,7 +152,7 @@ defineExpose({ kept, focusSwap })
           size="small"
           data-commands="yes"
           :aria-label="`${WORDS[quantity]} of ${element.label}`"
-          :placeholder="quantity === 'volume' ? '3.1 L' : '70 mm or 2 3/4 in'"
+          :placeholder="PLACEHOLDERS[quantity] ?? '70 mm or 2 3/4 in'"
           :invalid="!!problem"
         />
         <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>

@@ -2,15 +2,17 @@
 /** The loss ledger: how the pressure loss divides over the elements, in the order of the air; the pinch is seen first. */
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import KeyCap from '@/shared/KeyCap.vue'
 import { useLit } from '@/shared/lit'
 
 const props = defineProps<{ solution: Schemas['Solution']; selected?: string }>()
-const emit = defineEmits<{ select: [nodeId: string] }>()
+const emit = defineEmits<{ select: [nodeId: string]; turn: [] }>()
 const lit = useLit()
 const most = computed(() => Math.max(1, ...props.solution.rows.map((r) => r.share_percent ?? 0)))
 const pinch = computed(() => {
   const shares = props.solution.rows.map((r) => r.share_percent ?? 0)
-  return Math.max(...shares) > 0 ? shares.indexOf(Math.max(...shares)) : -1
+  /** One known loss alone is no pinch. */
+  return shares.filter((s) => s > 0).length > 1 ? shares.indexOf(Math.max(...shares)) : -1
 })
 const each = (r: Schemas['LedgerRow']) => r.node_ids.length > 1
 /** Two digits are what the loss model gives. */
@@ -29,11 +31,12 @@ const GRADES: Record<string, string> = {
       <tr>
         <th scope="col">Loss</th>
         <th scope="col" class="bar-head">
-          {{
-            solution.engine
-              ? `share of the whole, at ${solution.rpm} rpm`
-              : 'share of the whole, on the bench'
-          }}
+          share of the whole,
+          <button v-if="solution.engine" type="button" class="plain-button turn" @click="emit('turn')">
+            {{ solution.bench ? 'one port on the bench' : `at ${solution.rpm} rpm` }}
+            <KeyCap k="X" />
+          </button>
+          <template v-else>one port on the bench</template>
         </th>
         <th scope="col" class="n">kPa</th>
         <th scope="col" class="n">{{ solution.rows.find((r) => r.flow)?.flow?.unit ?? 'flow' }}</th>
@@ -118,6 +121,9 @@ th:first-child {
 th.n:nth-child(4),
 td.n:nth-child(4) {
   width: 128px;
+}
+.turn {
+  color: var(--dye);
 }
 .bar-cell {
   white-space: nowrap;

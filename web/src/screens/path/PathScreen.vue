@@ -21,7 +21,7 @@ import LossLedger from './LossLedger.vue'
 import { listed, redrawn, smallestBore, together, useThought } from './thought'
 
 const { id: jobId, job, reload } = useJob()
-const { units, personId } = useSession()
+const { units, personId, shop } = useSession()
 const router = useRouter()
 const route = useRoute()
 const buildIndex = ref(-1)
@@ -34,10 +34,8 @@ const difference = shallowRef<Schemas['BuildDifference']>()
 const build = computed(() => job.value?.builds.at(buildIndex.value))
 const elements = computed(() => (build.value ? listed(build.value.path) : []))
 const element = computed(() => elements.value.find((e) => e.node_id === selected.value))
-const { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, setRpm, putBack } = useThought(
-  build,
-  units,
-)
+const { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, turnBench, setRpm, putBack } =
+  useThought(build, units)
 const tree = computed(() => build.value && redrawn(build.value.path, thoughts.value))
 const row = computed(() => solution.value?.rows.find((r) => r.node_ids.includes(selected.value ?? '')))
 const shelfKind = (e: PathElement) => (e.kind === 'plenum' || e.kind === 'runner' ? 'manifold' : e.kind)
@@ -117,18 +115,23 @@ async function stateOf(e: PathElement): Promise<string> {
 async function measure(quantity: string, typed: string, accepted: string[]): Promise<void> {
   const e = element.value
   if (!e) return
+  const shared = {
+    person_id: personId.value,
+    job_id: jobId,
+    element_kind: e.kind,
+    taken_at: now(),
+    cylinder: e.cylinder,
+  }
   try {
-    await put(`/api/dimensions/${newId()}`, {
-      person_id: personId.value,
-      job_id: jobId,
-      part_state_id: await stateOf(e),
-      element_kind: e.kind,
-      quantity,
-      typed,
-      accepted,
-      taken_at: now(),
-      cylinder: e.cylinder,
-    })
+    const part_state_id = await stateOf(e)
+    if (quantity === 'flow') {
+      const [figure, depression] = typed.split(/\s+at\s+/)
+      const bench_id = shop.value?.benches[0]?.id
+      const read = { typed: figure, depression: depression ?? '28', bench_id }
+      await put(`/api/part-flows/${newId()}`, { ...shared, part_state_id, ...read })
+    } else {
+      await put(`/api/dimensions/${newId()}`, { ...shared, part_state_id, quantity, typed, accepted })
+    }
     problem.value = undefined
     panel.value?.kept()
     await reload()
@@ -186,6 +189,7 @@ useKeys([
   { key: 's', says: 'swap the element for one of the shelf', run: () => panel.value?.focusSwap() },
   { key: ']', says: 'faster by 100 rpm', run: () => turn(100) },
   { key: '[', says: 'slower by 100 rpm', run: () => turn(-100) },
+  { key: 'x', says: 'shares at a speed, or of one port on the bench', run: turnBench },
   { key: 'z', says: 'put back what is thought of', run: putBack },
   { key: 'c', says: 'copy the build, with the swaps in thought', run: () => void keepAsBuild() },
   { key: 'k', says: 'candidates', run: () => void router.push(`/jobs/${jobId}/candidates`) },
@@ -222,7 +226,10 @@ const sentences = computed(() => solution.value?.margin ?? [])
           </p>
         </div>
         <div v-if="solution?.to_plenum" class="answer">
-          <span class="big mono">{{ solution.to_plenum.text }} <small>kPa</small></span>
+          <span class="big mono"
+            ><small v-if="solution.at_least" class="narrow">at least </small>{{ solution.to_plenum.text }}
+            <small>kPa</small></span
+          >
           <span class="narrow quiet"
             >lost up to the plenum at {{ solution.rpm }} rpm: {{ solution.air_percent?.toFixed(1) }} % of the
             air</span
@@ -257,10 +264,10 @@ const sentences = computed(() => solution.value?.margin ?? [])
         @bore="widenSelected"
       />
       <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
-      <div v-if="solution" class="loss" :class="{ alone: !solution.engine }">
-        <LossLedger :solution="solution" :selected="selected" @select="selectNode" />
+      <div v-if="solution" class="loss" :class="{ alone: !solution.curve.length }">
+        <LossLedger :solution="solution" :selected="selected" @select="selectNode" @turn="turnBench" />
         <DropPlate
-          v-if="solution.engine"
+          v-if="solution.curve.length"
           :points="solution.curve"
           :rpm="rpm ?? solution.rpm"
           :limit-kpa="solution.limit.value"
@@ -284,6 +291,7 @@ const sentences = computed(() => solution.value?.margin ?? [])
           severity="secondary"
           >Candidates <KeyCap k="K"
         /></Button>
+        <RouterLink to="/lines" class="narrow">The shop's lines</RouterLink>
         <span v-if="solution?.air && !element" class="narrow quiet"
           >{{ solution.air.text }} {{ solution.air.unit }} of outside air at {{ solution.rpm }} rpm;
           {{ solution.filling_words }}</span

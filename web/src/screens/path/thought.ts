@@ -47,6 +47,8 @@ export const smallestBore = (e: PathElement): number | null =>
 
 export function useThought(build: Ref<Schemas['BuildView'] | undefined>, units: Ref<string>) {
   const rpm = ref<number>()
+  /** Shares of one port drawn on the bench, instead of those at an engine speed. */
+  const bench = ref(false)
   const thoughts = shallowRef<ReadonlyMap<string, Thought>>(new Map())
   const solution = shallowRef<Solution>()
   const failure = ref('')
@@ -68,7 +70,7 @@ export function useThought(build: Ref<Schemas['BuildView'] | undefined>, units: 
       part_state_id: t.part?.state_id ?? null,
     }))
     try {
-      const ask = { rpm: rpm.value ?? null, cylinder: 1, changes }
+      const ask = { rpm: rpm.value ?? null, bench: bench.value, cylinder: 1, changes }
       const answer = await post<Solution>(`/api/builds/${current.id}/solution?units=${units.value}`, ask)
       failure.value = ''
       if (build.value?.id === current.id) solution.value = answer
@@ -121,5 +123,10 @@ export function useThought(build: Ref<Schemas['BuildView'] | undefined>, units: 
     void solve()
   })
   const swaps = computed(() => [...thoughts.value].filter(([, t]) => t.part && t.bore_mm === undefined))
-  return { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, setRpm, putBack }
+  function turnBench(): void {
+    bench.value = !bench.value
+    void solve()
+  }
+
+  return { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, turnBench, setRpm, putBack }
 }

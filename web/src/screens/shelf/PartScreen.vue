@@ -14,7 +14,7 @@ import ProblemNote from '@/shared/ProblemNote.vue'
 import { useSession } from '@/shared/session'
 import ShopMark from '@/shared/ShopMark.vue'
 import TextField from '@/shared/TextField.vue'
-import { claimed, joint, lines, plugs, homes, read, type PartForm } from './form'
+import { bends, claimed, joint, sections, lines, plugs, homes, read, type PartForm } from './form'
 
 const props = defineProps<{ partId: string }>()
 const { units, personId, shop } = useSession()
@@ -95,6 +95,11 @@ async function keep(): Promise<void> {
         plugs: plugs(f.plugs),
         homes: homes(f.homes),
         fouls: lines(f.fouls),
+        fuels: lines(f.fuels),
+        bends: bends(f.bends),
+        sections: sections(f.sections),
+        ribbed: f.ribbed,
+        cast: f.cast,
       },
       claims: claimed(f.claims).map((words) => s.claims.find((c) => c.words === words) ?? { words }),
     })
@@ -123,7 +128,7 @@ async function measure(accepted: string[] = []): Promise<void> {
   try {
     if (quantity === 'flow') {
       const bench_id = shop.value?.benches[0]?.id
-      await put(`/api/shelf-flows/${newId()}`, { ...shared, bench_id, depression })
+      await put(`/api/part-flows/${newId()}`, { ...shared, bench_id, depression })
     } else {
       await put(`/api/dimensions/${newId()}`, { ...shared, job_id: null, quantity, accepted })
     }
@@ -285,6 +290,23 @@ useKeys([
               small
             />
             <TextField v-model="form.fouls" label="Fouls: coolant bottle" small />
+            <TextField v-model="form.fuels" label="Fuels it stands: petrol, E85" small />
+            <TextField
+              v-if="sheet.kind === 'tube'"
+              v-model="form.bends"
+              label="Bends, angle at radius over bore: 45 at 1.5; 30 at 1.5"
+              small
+            />
+            <TextField
+              v-if="manifold"
+              v-model="form.sections"
+              label="Runner sections from the plenum, mm: 120 of 46; 190 of 42 × 38"
+              small
+            />
+            <p class="line">
+              <label class="check"><input v-model="form.ribbed" type="checkbox" /> ribbed</label>
+              <label class="check"><input v-model="form.cast" type="checkbox" /> as cast</label>
+            </p>
             <TextField v-model="form.claims" label="Claims of the seller, a semicolon between" small />
             <TextField v-model="form.note" label="What was learned" small />
           </div>

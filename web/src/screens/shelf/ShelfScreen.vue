@@ -272,7 +272,6 @@ section > h2::first-letter {
   top: 0;
   background: var(--ground);
   height: 26px;
-  margin-bottom: -26px;
 }
 .rows {
   border-top: 1px solid var(--hair);

@@ -37,6 +37,13 @@ export interface PartForm {
   homes: string
   plugs: string
   fouls: string
+  fuels: string
+  /** "45 at 1.5; 30 at 1.5": angle and radius over bore. */
+  bends: string
+  /** "120 of 46; 190 of 42 × 38": length of a section, round or across by height, mm. */
+  sections: string
+  ribbed: boolean
+  cast: boolean
   claims: string
 }
 
@@ -101,6 +108,24 @@ export function plugs(typed: string): Schemas['PlugSpec'][] | null {
   })
 }
 
+/** "45 at 1.5; 30": a bend without a radius is a mitre. */
+export const bends = (typed: string): Schemas['BendSpec'][] =>
+  claimed(typed).flatMap((word) => {
+    const [angle, radius] = word.split(/\s*(?:at|@)\s*/).map((w) => figure(w))
+    return angle == null ? [] : { angle_deg: angle, radius_over_bore: radius ?? 0 }
+  })
+
+/** "120 of 46; 190 of 42 × 38" */
+export const sections = (typed: string): Schemas['SectionSpec'][] =>
+  claimed(typed).flatMap((word) => {
+    const [length, size] = word.split(/\s*of\s*/)
+    const [across, height] = (size ?? '').split(/[×x*]/).map((w) => figure(w))
+    const length_mm = figure(length ?? '')
+    return length_mm == null || across == null
+      ? []
+      : { length_mm, across_mm: across, height_mm: height ?? null }
+  })
+
 export function read(sheet: Schemas['PartSheet']): PartForm {
   const { features, advertised } = sheet
   const joined = (words: string[] | null | undefined) =>
@@ -135,6 +160,13 @@ export function read(sheet: Schemas['PartSheet']): PartForm {
       .map((p) => [p.purpose, p.connector, p.signal].filter(Boolean).join(' / '))
       .join('; '),
     fouls: joined(features.fouls),
+    fuels: joined(features.fuels),
+    bends: (features.bends ?? []).map((b) => `${b.angle_deg} at ${b.radius_over_bore}`).join('; '),
+    sections: (features.sections ?? [])
+      .map((s) => `${s.length_mm} of ${s.across_mm}${s.height_mm ? ` × ${s.height_mm}` : ''}`)
+      .join('; '),
+    ribbed: features.ribbed ?? false,
+    cast: features.cast ?? false,
     claims: sheet.claims.map((c) => c.words).join('; '),
   }
 }

@@ -306,8 +306,8 @@ async function takeTheirs(): Promise<void> {
       <template #end>
         <h3>Parts</h3>
         <p v-for="p in job.parts" :key="p.id">
-          <RouterLink :to="`/parts/${p.id}`">{{ p.name }}</RouterLink>
-          <span class="quiet"> {{ p.maker }} {{ p.number }}</span>
+          <RouterLink :to="`/parts/${p.id}`">{{ p.name }}</RouterLink>{{ ' ' }}
+          <span class="quiet">{{ p.maker }} {{ p.number }}</span>
         </p>
       </template>
     </Margin>

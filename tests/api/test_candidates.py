@@ -1,0 +1,131 @@
+"""Candidates over HTTP: conflicts with their reason, gains within bounds, scores under weights that are moved."""
+
+import pytest
+
+from tests.api.test_path import ENGINE, elements, mounted
+from tests.api.test_shelf import dimension, part, read, said
+from tests.shop import new_id
+
+BOLTS = {"bolt_count": 4, "bolt_across_mm": 66, "bolt_along_mm": 66}
+
+
+@pytest.fixture(scope="module")
+def job(shop):
+    """A four with a small tube, a throttle of 64 mm and a manifold that opens 66 mm."""
+    around = {"bonnet_height_mm": 160, "ports": ["brake servo"]}
+    job = shop.job(
+        4, "whole_job", engine=ENGINE, band_low_rpm=4000, band_high_rpm=7000, budget=300, surroundings=around
+    )
+    build = shop.builds(job)[0]["id"]
+    for kind, (bore, flow) in {"filter": ("95 mm", "700"), "tube": ("66 mm", "430"), "meter": ("76 mm", "640"),
+                               "throttle": ("64 mm", "560")}.items():  # fmt: skip
+        mounted(shop, job, build, kind, bore, flow)
+    state = shop.sheet(job)["before_state_id"]
+    shop.series(job, shop.setup(job), state, [215, 214, 216, 213])
+    shop.kept(dimension(shop, state, "plenum", "opening", "66 mm"))
+    return job
+
+
+def on_shelf(shop, kind, name, bore, flow, price, **features):
+    identifier, state = part(shop, kind, f"{name} {new_id()[:5]}")
+    assert said(shop, identifier, price=price, lead_days=5, mass_kg=1.0, features=features).status_code == 200
+    if bore:
+        shop.kept(dimension(shop, state, kind, "bore", bore))
+    if flow:
+        shop.kept(read(shop, state, kind, flow))
+    return identifier
+
+
+@pytest.fixture(scope="module")
+def shelf(shop, job):
+    return {
+        "good": on_shelf(shop, "tube", "Good", "76 mm", "620", 180),
+        "cheap": on_shelf(shop, "tube", "Cheap", "70 mm", "470", 40),
+        "worse": on_shelf(shop, "tube", "Worse", "60 mm", "350", 220),
+        "dear": on_shelf(shop, "tube", "Dear", "80 mm", "640", 900),
+        "unknown": on_shelf(shop, "tube", "Unknown", None, None, 20),
+        "large": on_shelf(shop, "throttle", "Large", "72 mm", "690", 300, swing_mm=12, outlet=BOLTS),
+        "three": on_shelf(shop, "throttle", "Three", "66 mm", "590", 250, outlet={**BOLTS, "bolt_count": 3}),
+    }
+
+
+def sheet(shop, job, kind=None):
+    return shop.get(f"/jobs/{job}/candidates", **({"kind": kind} if kind else {}))
+
+
+def by_name(found, shelf):
+    names = {identifier: name for name, identifier in shelf.items()}
+    return {names[c["part_id"]]: c for c in found["candidates"] if c["part_id"] in names}
+
+
+def test_without_a_kind_the_pinch_is_looked_at_first(shop, job, shelf):
+    assert sheet(shop, job)["kind"] == "tube"
+
+
+def test_gains_are_bounds_and_unknown_is_no_number(shop, job, shelf):
+    rows = by_name(sheet(shop, job, "tube"), shelf)
+    assert 0 < rows["good"]["gain_low_percent"] <= rows["good"]["gain_high_percent"]
+    assert rows["worse"]["gain_high_percent"] < 0
+    assert rows["unknown"]["gain_low_percent"] is None
+    assert rows["unknown"]["cost_per_percent"] is None
+    assert rows["good"]["gain_low_percent"] > rows["cheap"]["gain_low_percent"]
+    assert rows["dear"]["over_budget"]
+    assert not rows["good"]["over_budget"]
+
+
+def test_nobody_is_marked_as_unbeaten_who_is_beaten_in_everything(shop, job, shelf):
+    rows = by_name(sheet(shop, job, "tube"), shelf)
+    assert rows["cheap"]["pareto"]
+    assert not rows["worse"]["pareto"]
+    parts = rows["good"]["score_parts"]
+    assert sum(parts.values()) == pytest.approx(rows["good"]["score_percent"], abs=0.3)
+
+
+def test_hard_conflicts_are_seen_with_their_reason_and_come_last(shop, job, shelf):
+    build = shop.builds(job)[0]
+    throttle = next(e for e in elements(build["path"]) if e["kind"] == "throttle")
+    assert throttle["bore_mm"] == 64
+    found = sheet(shop, job, "throttle")
+    rows = by_name(found, shelf)
+    assert rows["large"]["hard"]
+    assert "swings into" in rows["large"]["conflicts"][0]["text"]
+    assert rows["large"]["score_percent"] is None
+    hard = [c["hard"] for c in found["candidates"]]
+    assert hard == sorted(hard)
+
+
+def test_weights_that_are_moved_reorder_and_keep_nothing(shop, job, shelf):
+    before = sheet(shop, job, "tube")
+    for weights, first in (({"gain": 1}, "dear"), ({"price": 1}, "unknown")):
+        order = shop.get(f"/jobs/{job}/candidates/order", kind="tube", build=before["build_id"], **weights)
+        mine = [row["part_id"] for row in order if row["part_id"] in shelf.values()]
+        assert mine[0] == shelf[first]
+        assert [row["score_percent"] for row in order] == sorted((r["score_percent"] for r in order), reverse=True)
+    assert sheet(shop, job, "tube")["weights"] == before["weights"]
+    nothing = shop.client.get(f"/api/jobs/{job}/candidates/order", params={"kind": "tube"})
+    assert nothing.status_code == 422
+
+
+def test_a_new_part_is_seen_at_once(shop, job, shelf):
+    count = len(sheet(shop, job, "tube")["candidates"])
+    on_shelf(shop, "tube", "Later", "77 mm", "600", 100)
+    assert len(sheet(shop, job, "tube")["candidates"]) == count + 1
+
+
+def test_the_margin_gives_the_reasons_in_words(shop, job, shelf):
+    said_words = " ".join(p["text"] for s in sheet(shop, job, "tube")["margin"] for p in s["pieces"])
+    assert "comes first" in said_words
+    assert "The tube there now takes" in said_words
+    assert "nothing gained" in said_words
+
+
+def test_a_place_that_is_not_in_the_path_is_refused(shop, job):
+    answer = shop.client.get(f"/api/jobs/{job}/candidates", params={"kind": "sofa"})
+    assert (answer.status_code, answer.json()["path"]) == (422, "kind")
+
+
+def test_without_an_engine_conflicts_are_told_and_gains_are_not(shop, shelf):
+    job = shop.job(4, "comparison")
+    rows = by_name(sheet(shop, job, "tube"), shelf)
+    assert rows["good"]["gain_low_percent"] is None
+    assert rows["good"]["price"] == 180

@@ -1,0 +1,223 @@
+"""A build's path solved over HTTP: shares, what-if, bounds, and builds that are varied."""
+
+import pytest
+
+from tests.shop import new_id
+
+ENGINE = {
+    "name": "Made-up four",
+    "bore_mm": 86,
+    "stroke_mm": 86,
+    "limit_rpm": 7500,
+    "compression_ratio": 11,
+    "firing_order": [1, 3, 4, 2],
+    "inlet_valve_count": 2,
+    "inlet_valve_mm": 33,
+}
+UPSTREAM = {
+    "filter": ("95 mm", "700"),
+    "tube": ("68 mm", "480"),
+    "meter": ("74 mm", "640"),
+    "throttle": ("64 mm", "560"),
+}
+
+
+@pytest.fixture(scope="module")
+def four(shop):
+    """A whole job on a four: everything in front of the plenum and all runners read."""
+    job = shop.job(4, "whole_job", engine=ENGINE, band_low_rpm=4000, band_high_rpm=7000)
+    setup = shop.setup(job)
+    build = shop.builds(job)[0]
+    for kind, (bore, flow) in UPSTREAM.items():
+        mounted(shop, job, build["id"], kind, bore, flow)
+    state = shop.sheet(job)["before_state_id"]
+    shop.series(job, setup, state, [215, 214, 216, 213])
+    return job
+
+
+def elements(node):
+    return [node["element"]] if node.get("element") else [e for n in node["nodes"] for e in elements(n)]
+
+
+def mounted(shop, job, build_id, kind, bore, flow=None):
+    """A part of the job at its element, with its bore and what it passes; returns its state."""
+    state, part = new_id(), new_id()
+    person = {"person_id": shop.person}
+    shop.kept(shop.put(f"/parts/{part}", {**person, "job_id": job, "kind": kind, "name": kind, "state_id": state}))
+    build = next(b for b in shop.builds(job) if b["id"] == build_id)
+    node = next(e for e in elements(build["path"]) if e["kind"] == kind)
+    body = {"version": build["version"], "node_id": node["node_id"], "part_state_id": state}
+    assert shop.client.patch(f"/api/builds/{build_id}", json=body).status_code == 200
+    shared = {**person, "job_id": job, "part_state_id": state, "element_kind": kind,
+              "taken_at": "2026-03-02T09:00:00+00:00"}  # fmt: skip
+    shop.kept(shop.put(f"/dimensions/{new_id()}", {**shared, "quantity": "bore", "typed": bore}))
+    if flow:
+        read = {**shared, "bench_id": shop.bench, "depression": "28", "typed": flow}
+        shop.kept(shop.put(f"/part-flows/{new_id()}", read))
+    return state
+
+
+def solution(shop, build_id, units="trade", **ask):
+    answer = shop.client.post(f"/api/builds/{build_id}/solution", params={"units": units}, json=ask)
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_the_tube_is_the_pinch_in_front_of_the_manifold(shop, four):
+    found = solution(shop, shop.builds(four)[0]["id"])
+    assert found["rpm"] == 7000
+    rows = {row["label"]: row for row in found["rows"]}
+    upstream = {label: rows[label]["share_percent"] for label in ("Filter", "Tube", "Meter", "Throttle")}
+    assert max(upstream, key=upstream.get) == "Tube"
+    assert sum(row["share_percent"] or 0 for row in found["rows"]) == pytest.approx(100)
+    words = " ".join(p["text"] for s in found["margin"] for p in s["pieces"])
+    assert "the tube is the pinch" in words
+    assert found["limit_passed_rpm"] is not None
+    assert found["total_low"]["value"] < found["total"]["value"] <= found["total_high"]["value"] + 1e-9
+
+
+def test_a_runner_stands_beside_the_engine_with_its_own_figure(shop, four):
+    rows = {row["label"]: row for row in solution(shop, shop.builds(four)[0]["id"])["rows"]}
+    assert rows["Runners"]["flow"]["value"] == pytest.approx(214.5, abs=0.5)
+    assert rows["Runners"]["whole_engine"]["value"] < 2 * rows["Runners"]["flow"]["value"]
+    assert rows["Tube"]["whole_engine"] is None
+
+
+def test_on_the_bench_one_port_draws_through_all_of_it(shop, four):
+    found = solution(shop, shop.builds(four)[0]["id"], bench=True)
+    assert found["bench"]
+    port = found["port"]
+    assert port["series"]["value"] < port["carried"]["value"] <= port["weakest"]["value"]
+    assert port["weakest_label"].startswith("Runner")
+    shares = {row["label"]: row["share_percent"] for row in found["rows"]}
+    assert shares["Runners"] > 60
+
+
+def test_a_wider_tube_gains_air_between_two_bounds_and_nothing_is_kept(shop, four):
+    build = shop.builds(four)[0]
+    tube = next(e for e in elements(build["path"]) if e["kind"] == "tube")
+    before = solution(shop, build["id"])
+    wider = solution(shop, build["id"], changes=[{"node_id": tube["node_id"], "bore_mm": 76}])
+    assert 0 < wider["gained_low_percent"] <= wider["gained_high_percent"]
+    row = next(r for r in wider["rows"] if r["label"] == "Tube")
+    assert (row["changed"], row["basis"]) == (True, "in thought")
+    assert row["flow"]["value"] == pytest.approx(480 * (76 / 68) ** 2, rel=0.01)
+    assert any(p["as_is_kpa"] > p["changed_kpa"] for p in wider["curve"])
+    again = solution(shop, build["id"])
+    assert again["rows"] == before["rows"]
+
+
+def test_figures_follow_the_units_asked_for(shop, four):
+    found = solution(shop, shop.builds(four)[0]["id"], units="metric")
+    assert {row["flow"]["unit"] for row in found["rows"] if row["flow"]} == {"m³/h"}
+
+
+def test_a_speed_beyond_the_limit_is_held_there(shop, four):
+    assert solution(shop, shop.builds(four)[0]["id"], rpm=20000)["rpm"] == 7500
+
+
+@pytest.mark.parametrize(("change", "status"), [({"bore_mm": 4}, 422), ({"bore_mm": 70, "node_id": new_id()}, 404)])
+def test_what_cannot_be_thought_of_is_refused(shop, four, change, status):
+    build = shop.builds(four)[0]
+    tube = next(e for e in elements(build["path"]) if e["kind"] == "tube")
+    body = {"changes": [{"node_id": tube["node_id"], **change}]}
+    assert shop.client.post(f"/api/builds/{build['id']}/solution", json=body).status_code == status
+
+
+def test_unknown_elements_give_bounds(shop):
+    job = shop.job(4, "whole_job", engine=ENGINE)
+    build = shop.builds(job)[0]["id"]
+    empty = solution(shop, build)
+    assert empty["to_plenum"] is None
+    mounted(shop, job, build, "throttle", "64 mm")
+    found = solution(shop, build)
+    assert found["at_least"]
+    assert found["total_high"] is None
+    rows = {row["label"]: row for row in found["rows"]}
+    assert rows["Tube"]["share_percent"] is None
+    assert rows["Throttle"]["grade"] == "estimated"
+
+
+def test_a_bore_in_inches_is_asked_about_with_what_was_meant(shop, four):
+    state = shop.sheet(four)["before_state_id"]
+    body = {"person_id": shop.person, "job_id": four, "part_state_id": state, "element_kind": "throttle",
+            "quantity": "bore", "typed": "7 in", "taken_at": "2026-03-02T09:00:00+00:00"}  # fmt: skip
+    answer = shop.put(f"/dimensions/{new_id()}", body)
+    problem = answer.json()
+    assert (answer.status_code, problem["code"], problem["path"]) == (422, "unlikely", "typed")
+    assert [offer["label"] for offer in problem["offers"]] == ["I meant 7 cm", "Keep 7 in, marked"]
+    kept = shop.put(f"/dimensions/{new_id()}", {**body, **problem["offers"][1]["patch"]})
+    assert kept.status_code == 200
+
+
+def test_a_build_is_copied_with_a_swap_and_told_apart_in_words(shop, four):
+    build = shop.builds(four)[0]
+    state, part, copy = new_id(), new_id(), new_id()
+    new = {"person_id": shop.person, "job_id": None, "kind": "throttle", "name": f"Wide {part[:4]}", "state_id": state}
+    shop.kept(shop.put(f"/parts/{part}", new))
+    node = next(e for e in elements(build["path"]) if e["kind"] == "throttle")["node_id"]
+    body = {"person_id": shop.person, "copy_of": build["id"], "swaps": [{"node_id": node, "part_state_id": state}]}
+    for _ in range(2):
+        shop.kept(shop.put(f"/build-copies/{copy}", body))
+    made = [b for b in shop.builds(four) if b["id"] == copy]
+    assert [b["name"] for b in made] == [new["name"]]
+    told = shop.get(f"/builds/{build['id']}/difference/{copy}")
+    assert told["lines"] == [f"Throttle: throttle → {new['name']}"]
+    assert shop.get(f"/builds/{build['id']}/difference/{build['id']}")["lines"] == []
+
+
+def test_a_manifold_is_swapped_as_a_whole(shop, four):
+    build = shop.builds(four)[0]
+    state, part, copy = new_id(), new_id(), new_id()
+    shop.kept(shop.put(f"/parts/{part}", {"person_id": shop.person, "job_id": None, "kind": "manifold",
+                                          "name": "Other manifold", "state_id": state}))  # fmt: skip
+    node = next(e for e in elements(build["path"]) if e["kind"] == "runner")["node_id"]
+    body = {"person_id": shop.person, "copy_of": build["id"], "swaps": [{"node_id": node, "part_state_id": state}]}
+    shop.kept(shop.put(f"/build-copies/{copy}", body))
+    lines = shop.get(f"/builds/{build['id']}/difference/{copy}")["lines"]
+    assert lines == ["Manifold: Manifold → Other manifold"]
+
+
+def test_two_bank_eight_with_a_throttle_for_each_bank(shop):
+    engine = {**ENGINE, "name": "Made-up eight", "layout": "vee", "bank_count": 2,
+              "firing_order": [1, 8, 4, 3, 6, 5, 7, 2]}  # fmt: skip
+    job = shop.job(8, "whole_job", engine=engine)
+
+    def bank(number, cylinders):
+        runners = [{"type": "element", "kind": "runner", "label": f"Runner {n}", "cylinder": n, "bank": number}
+                   for n in cylinders]  # fmt: skip
+        nodes = [
+            {"type": "element", "kind": "throttle", "label": f"Throttle {number}", "bank": number},
+            {"type": "element", "kind": "plenum", "label": f"Plenum {number}", "bank": number},
+            {"type": "branches", "nodes": runners},
+        ]
+        return {"type": "series", "nodes": nodes}
+
+    tree = {"type": "series", "nodes": [
+        {"type": "element", "kind": "filter", "label": "Filter"},
+        {"type": "branches", "nodes": [bank(1, (1, 3, 5, 7)), bank(2, (2, 4, 6, 8))]},
+    ]}  # fmt: skip
+    build = new_id()
+    body = {"person_id": shop.person, "job_id": job, "name": "two throttles", "cylinder_count": 8, "tree": tree}
+    shop.kept(shop.put(f"/builds/{build}", body))
+    mounted(shop, job, build, "throttle", "60 mm")
+    found = solution(shop, build)
+    labels = [row["label"] for row in found["rows"]]
+    assert labels == ["Filter", "Throttle 1", "Plenum 1", "Runners", "Throttle 2", "Plenum 2"]
+    known = next(row for row in found["rows"] if row["label"] == "Throttle 1")
+    assert known["share_percent"] == pytest.approx(100)
+
+
+def test_the_shops_lines_are_its_own(shop, four):
+    view = shop.get("/settings/path")
+    settings = {**view["settings"], "plenum_drop_kpa": 40}
+    url = "/api/settings/path"
+    assert shop.client.patch(url, json={"version": view["version"], "settings": settings}).status_code == 200
+    assert solution(shop, shop.builds(four)[0]["id"])["limit_passed_rpm"] is None
+    stale = shop.client.patch(url, json={"version": view["version"], "settings": settings})
+    assert stale.status_code == 409
+    now = shop.get("/settings/path")
+    wrong = {**view["settings"], "weights": {"colour": 1}}
+    refused = shop.client.patch(url, json={"version": now["version"], "settings": wrong})
+    assert (refused.status_code, refused.json()["path"]) == (422, "settings.weights")
+    shop.client.patch(url, json={"version": now["version"], "settings": view["settings"]})

@@ -1,0 +1,193 @@
+"""The shelf over HTTP: advertised beside measured, figures of parts without a job, out and in, pieces, pictures."""
+
+import json
+
+import pytest
+
+from tests.shop import new_id
+
+TAKEN = "2026-03-02T09:00:00+00:00"
+PNG = bytes.fromhex(
+    "89504e470d0a1a0a0000000d49484452000000010000000108060000001f15c4890000000d49444154789c6360000002000001e221bc330000"
+    "000049454e44ae426082"
+)
+
+
+def part(shop, kind="throttle", name=None, **more):
+    """A part on the shelf; returns its id and its state's."""
+    identifier, state = new_id(), new_id()
+    name = name or f"{kind} {identifier[:6]}"
+    body = {"person_id": shop.person, "job_id": None, "kind": kind, "name": name, "state_id": state, **more}
+    shop.kept(shop.put(f"/parts/{identifier}", body))
+    return identifier, state
+
+
+def said(shop, identifier, **changes):
+    """Say something of a part; returns the answer."""
+    sheet = shop.get(f"/parts/{identifier}")
+    body = {name: sheet[name] for name in ("version", "name", "maker", "number", "material", "mass_kg", "price",
+                                           "lead_days", "note", "advertised", "features", "claims")}  # fmt: skip
+    return shop.client.patch(f"/api/parts/{identifier}", json={**body, **changes})
+
+
+def dimension(shop, state, kind, quantity, typed, **more):
+    body = {"person_id": shop.person, "job_id": None, "part_state_id": state, "element_kind": kind,
+            "quantity": quantity, "typed": typed, "taken_at": TAKEN, **more}  # fmt: skip
+    return shop.put(f"/dimensions/{new_id()}", body)
+
+
+def read(shop, state, kind, typed, depression="28", **more):
+    body = {"person_id": shop.person, "part_state_id": state, "element_kind": kind, "bench_id": shop.bench,
+            "depression": depression, "typed": typed, "taken_at": TAKEN, **more}  # fmt: skip
+    return shop.put(f"/part-flows/{new_id()}", body)
+
+
+def words(sheet):
+    return [" ".join("".join(p["text"] for p in s["pieces"]) for s in sheet["margin"])][0]
+
+
+def test_advertised_and_measured_are_kept_apart_and_told(shop):
+    identifier, state = part(shop)
+    assert said(shop, identifier, advertised={"bore_mm": 75}).status_code == 200
+    shop.kept(dimension(shop, state, "throttle", "bore", "73.5 mm"))
+    sheet = shop.get(f"/parts/{identifier}")
+    bore = sheet["dimensions"][0]
+    assert (bore["advertised"]["value"], bore["measured"]["value"]) == pytest.approx((75, 73.5))
+    assert bore["difference"] == "−1.5 mm"
+    assert "advertised 75.0 mm, measured here 73.5 mm" in words(sheet)
+
+
+def test_a_figure_read_at_another_depression_is_converted_and_said(shop):
+    identifier, state = part(shop)
+    shop.kept(read(shop, state, "throttle", "300", depression="10"))
+    sheet = shop.get(f"/parts/{identifier}")
+    assert sheet["flows"] == ["throttle: 502.0 CFM, read at 10 inH2O, 2026-03-02"]
+    card = next(c for c in shop.get("/shelf")["parts"] if c["id"] == identifier)
+    assert (card["flow"]["text"], card["flow_grade"]) == ("502.0", "measured")
+
+
+def test_a_part_known_by_its_makers_bore_only_is_a_rule_of_thumb(shop):
+    identifier, _ = part(shop)
+    said(shop, identifier, advertised={"bore_mm": 68})
+    card = next(c for c in shop.get("/shelf")["parts"] if c["id"] == identifier)
+    assert card["flow_grade"] == "rule"
+
+
+@pytest.mark.parametrize(
+    ("changes", "path"), [({"price": -1}, "price"), ({"mass_kg": 0}, "mass_kg"), ({"name": " "}, "name")]
+)
+def test_what_cannot_be_said_of_a_part_is_refused(shop, changes, path):
+    identifier, _ = part(shop)
+    answer = said(shop, identifier, **changes)
+    assert (answer.status_code, answer.json()["path"]) == (422, path)
+
+
+def test_two_edits_of_a_part_notice_each_other(shop):
+    identifier, _ = part(shop)
+    body = {"version": 1, "name": "first"}
+    assert shop.client.patch(f"/api/parts/{identifier}", json=body).status_code == 200
+    assert shop.client.patch(f"/api/parts/{identifier}", json={**body, "name": "second"}).status_code == 409
+
+
+def test_what_goes_out_as_a_table_or_json_comes_in_again(shop):
+    name = f"Goes out {new_id()[:6]}"
+    identifier, state = part(shop, "tube", name)
+    features = {"ribbed": True, "bends": [{"angle_deg": 45, "radius_over_bore": 1.5}], "height_mm": 120}
+    said(shop, identifier, advertised={"bore_mm": 80}, features=features, price=60,
+         claims=[{"words": "3 % more power", "needs": "a tune"}])  # fmt: skip
+    shop.kept(dimension(shop, state, "tube", "bore", "79.5 mm"))
+    shop.kept(read(shop, state, "tube", "455", depression="25"))
+    table, text = shop.client.get("/api/shelf.csv").text, shop.client.get("/api/shelf.json").text
+    record = next(p for p in json.loads(text)["parts"] if p["name"] == name)
+    assert record["features"]["bends"] == features["bends"]
+    row = next(line for line in table.splitlines() if name in line)
+    assert row.startswith(f"tube,{name},")
+    assert "79.5" in row
+    assert ",455,25," in row
+    again = f"Came in {new_id()[:6]}"
+    record["name"] = again
+    content = json.dumps({"format": "elvarn-shelf-1", "parts": [record]})
+    assert imported(shop, content, "again.json")["added"] == [again]
+    assert imported(shop, content, "again.json")["here_already"] == [again]
+    card = next(c for c in shop.get("/shelf")["parts"] if c["name"] == again)
+    sheet = shop.get(f"/parts/{card['id']}")
+    assert sheet["features"]["ribbed"]
+    assert sheet["claims"][0]["needs"] == "a tune"
+    assert "read at 25 inH2O" in sheet["flows"][0]
+
+
+def imported(shop, content, name="shelf.csv"):
+    answer = shop.client.post("/api/shelf/import", content=content.encode(),
+                              params={"name": name, "person_id": shop.person, "bench_id": shop.bench})  # fmt: skip
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        ("kind,name\nthrottle,T1\nsofa,S1\n", "Row 3: 'sofa' is no kind of part"),
+        ("kind,name,price\nthrottle,T1,dear\n", "Row 2, column 'price': 'dear' is no figure"),
+        ("kind,name,mass_kg\nthrottle,T1,-2\n", "-2 can't be"),
+        ("name,price\nT1,20\n", "no column 'kind'"),
+        ("", "no rows"),
+        ('{"format": "other"}', "no shelf"),
+        ('{"format": ', "breaks off"),
+    ],
+)
+def test_a_wrong_file_names_the_place_and_keeps_nothing(shop, content, says):
+    before = len(shop.get("/shelf")["parts"])
+    answer = shop.client.post("/api/shelf/import", content=content.encode() or b" ",
+                              params={"name": "shelf.csv", "person_id": shop.person})  # fmt: skip
+    assert answer.status_code == 422
+    assert says in answer.json()["detail"]
+    assert len(shop.get("/shelf")["parts"]) == before
+
+
+def test_a_table_with_semicolons_and_decimal_commas(shop):
+    name = f"Comma {new_id()[:6]}"
+    imported(shop, f"kind;name;price;measured_bore_mm\nthrottle;{name};199,5;69,8\n")
+    card = next(c for c in shop.get("/shelf")["parts"] if c["name"] == name)
+    assert (card["price"], card["bore"]["measured"]["value"]) == pytest.approx((199.5, 69.8))
+
+
+def test_pieces_change_places_once(shop):
+    wholes = [part(shop, "manifold")[0] for _ in range(2)]
+    pieces = [part(shop, "manifold", piece_of=whole, role="insert")[0] for whole in wholes]
+    body = {"person_id": shop.person, "one_piece_id": pieces[0], "one_assembly_id": wholes[0],
+            "other_piece_id": pieces[1], "other_assembly_id": wholes[1]}  # fmt: skip
+    for _ in range(2):
+        assert shop.client.post("/api/pieces/exchange", json=body).status_code == 200
+        assert [p["id"] for p in shop.get(f"/parts/{wholes[0]}")["pieces"]] == [pieces[1]]
+    assert {c["id"] for c in shop.get("/shelf")["parts"]}.isdisjoint(pieces)
+    alike = shop.client.post("/api/pieces/exchange", json={**body, "other_assembly_id": wholes[0]})
+    assert alike.status_code == 422
+
+
+def test_a_picture_belongs_to_a_part_and_is_shown_again(shop):
+    identifier, _ = part(shop)
+    kept = shop.client.post("/api/pictures", params={"name": "face.png"}, content=PNG).json()
+    body = {"person_id": shop.person, "file_digest": kept["digest"], "part_id": identifier, "caption": "the face"}
+    shop.kept(shop.put(f"/photos/{new_id()}", body))
+    photos = shop.get(f"/parts/{identifier}")["photos"]
+    assert [photo["caption"] for photo in photos] == ["the face"]
+    shown = shop.client.get(f"/api/pictures/{kept['digest']}")
+    assert (shown.headers["content-type"], shown.content) == ("image/png", PNG)
+
+
+def test_what_is_no_picture_is_refused(shop):
+    answer = shop.client.post("/api/pictures", params={"name": "page.html"}, content=b"<script>")
+    assert (answer.status_code, answer.json()["path"]) == (422, "file")
+    assert shop.client.get("/api/pictures/abc").status_code == 404
+
+
+def test_castings_gather_what_each_job_learned(shop):
+    number = f"C-{new_id()[:6]}"
+    for gain in (1.03, 1.06):
+        job = shop.job(4, part_maker="Made Up", part_number=number)
+        setup = shop.setup(job)
+        shop.series(job, setup, shop.sheet(job)["before_state_id"], [200] * 4)
+        shop.series(job, setup, shop.cut(job), [200 * gain] * 4)
+    casting = next(c for c in shop.get("/shelf")["castings"] if c["number"] == number)
+    assert [job["gain_percent"] for job in casting["jobs"]] == pytest.approx([3, 6])
+    assert casting["words"] == "2 seen; cut, the runners gained 3.0 to 6.0 %"
