@@ -7,9 +7,8 @@ import statistics
 import tempfile
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from urllib.request import Request, urlopen
@@ -17,11 +16,13 @@ from uuid import uuid4
 
 import numpy as np
 
+from elvarn import perf_path
 from elvarn.cluster import Cluster, free_port
 from elvarn.core.dyno.compare import compare, over_band
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.demo.hill_climb_five import PORTED, PORTED_DAY, STOCK, STOCK_DAY
 from elvarn.exchange.pull_file import write_pull
+from elvarn.perf_figure import Figure, median, timed
 
 ROWS = 5000
 CORE_LIMIT = 3.0
@@ -29,21 +30,16 @@ PAINT_LIMIT_S = 1.0
 SCRIPT_LIMIT_KB = 300
 
 
-@dataclass(frozen=True)
-class Figure:
-    """One measured figure with its reference and limit."""
-
-    name: str
-    value: str
-    reference: str
-    limit: str
-    holds: bool
-
-
 def run(root: Path) -> None:
     """Measure, print a line for each figure, and end with 1 where a limit is passed."""
-    core = _core()
-    figures = [core[0], *_with_server(root, core[1]), _script_size(root)]
+    core, chosen = _core(), perf_path.candidates_in_the_core()
+    figures = [
+        core[0],
+        perf_path.solution_in_the_core(),
+        chosen[0],
+        *_with_server(root, core[1], chosen[1]),
+        _script_size(root),
+    ]
     for figure in figures:
         mark = "holds " if figure.holds else "PASSED"
         print(f"{mark}  {figure.name:44} {figure.value:>12}   {figure.reference:50} limit {figure.limit}")
@@ -61,8 +57,8 @@ def _pulls() -> tuple[Curve, Curve]:
 
 def _core() -> tuple[Figure, float]:
     stock, other = _pulls()
-    ours = _median(lambda: over_band(compare(stock, other)), 200)
-    reference = _median(lambda: _numpy_alone(stock, other), 200)
+    ours = median(lambda: over_band(compare(stock, other)), 200)
+    reference = median(lambda: _numpy_alone(stock, other), 200)
     value = f"{ours * 1e3:.2f} ms"
     alone = f"NumPy interpolation and integration {reference * 1e3:.2f} ms"
     name = f"core comparison of two pulls of {ROWS} rows"
@@ -77,10 +73,15 @@ def _numpy_alone(stock: Curve, other: Curve) -> None:
             np.trapezoid(np.interp(grid, curve.engine_speed_rpm, getattr(curve, quantity)), grid)
 
 
-def _with_server(root: Path, core_seconds: float) -> list[Figure]:
+def _with_server(root: Path, core_seconds: float, chosen_seconds: float) -> list[Figure]:
     with tempfile.TemporaryDirectory(prefix="elvarn-perf-") as folder, _server(root, Path(folder)) as (port, pages):
         job, stock, other = _two_large_pulls(port)
-        return [_request(port, pages, stock, other, core_seconds), _paint(port, job)]
+        return [
+            _request(port, pages, stock, other, core_seconds),
+            perf_path.candidates_request(port, pages, job, chosen_seconds),
+            perf_path.what_if(port, job),
+            _paint(port, job),
+        ]
 
 
 @contextmanager
@@ -171,8 +172,8 @@ def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_sec
     first = time.perf_counter() - began
     taken, reference = [], []
     for _ in range(200):  # by turns, so that both see the same machine
-        taken.append(_time(ours))
-        reference.append(_time(lambda: fetch("/perf/same")))
+        taken.append(timed(ours))
+        reference.append(timed(lambda: fetch("/perf/same")))
     mine, plain = statistics.median(taken), statistics.median(reference)
     limit = core_seconds + 2 * plain
     return Figure(
@@ -215,13 +216,3 @@ def _script_size(root: Path) -> Figure:
     return Figure(
         "JavaScript of the first screen", f"{size:.0f} kB", "gzip", f"{SCRIPT_LIMIT_KB} kB", size < SCRIPT_LIMIT_KB
     )
-
-
-def _median(work: Callable[[], object], times: int) -> float:
-    return statistics.median(_time(work) for _ in range(times))
-
-
-def _time(work: Callable[[], object]) -> float:
-    began = time.perf_counter()
-    work()
-    return time.perf_counter() - began

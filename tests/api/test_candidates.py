@@ -100,7 +100,10 @@ def test_weights_that_are_moved_reorder_and_keep_nothing(shop, job, shelf):
         order = shop.get(f"/jobs/{job}/candidates/order", kind="tube", build=before["build_id"], **weights)
         mine = [row["part_id"] for row in order if row["part_id"] in shelf.values()]
         assert mine[0] == shelf[first]
-        assert [row["score_percent"] for row in order] == sorted((r["score_percent"] for r in order), reverse=True)
+        idle = {c["part_id"] for c in before["candidates"] if c["idle"]}
+        assert shelf["worse"] in idle
+        ranks = [(row["part_id"] in idle, -row["score_percent"]) for row in order]
+        assert ranks == sorted(ranks)
     assert sheet(shop, job, "tube")["weights"] == before["weights"]
     nothing = shop.client.get(f"/api/jobs/{job}/candidates/order", params={"kind": "tube"})
     assert nothing.status_code == 422

@@ -47,6 +47,15 @@ def open_job(page, title):
     expect(page.get_by_role("heading", name=title, level=1).first).to_be_visible()
 
 
+def demo_path(page):
+    """The hill-climb five's path, its stage 2 build, where the tube is the pinch in front of the manifold."""
+    open_job(page, "Veskard 2.4 hill climb")
+    go(page, "p", "path")
+    page.get_by_role("group", name="Builds").get_by_role("button", name="stage 2", exact=True).click()
+    expect(page.get_by_role("group", name="Air path, stage 2", exact=True)).to_be_visible()
+    expect(page.get_by_label("What the path says")).to_contain_text("the tube is the pinch")
+
+
 def go(page, letter, place):
     """To another screen of the job."""
     page.keyboard.press("g")

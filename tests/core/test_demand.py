@@ -30,8 +30,6 @@ def test_a_drop_to_the_plenum_costs_its_share_of_the_air():
     """2.5 kPa are 2.5 % of the air, whatever carries them (common practice, no source)."""
     assert demand.drop_share(2500, 100_000) == pytest.approx(0.025)
     assert demand.power_share(0.025) == pytest.approx(0.025 / 0.85)
-    assert demand.speed_of_drop({4000: 1500.0, 6000: 2600.0, 7000: 3600.0}, 2500) == 6000
-    assert demand.speed_of_drop({4000: 1500.0}, 2500) is None
 
 
 def test_injector_of_the_trades_example():

@@ -14,7 +14,7 @@ from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.path.backsolve import agreement, back_solved_flow, combined_flow, flow_for_share
 from elvarn.core.path.chain import chain_flow, pressures_along, series_area
 from elvarn.core.path.drawing import drawing_factor, even_strokes, steady_equivalent
-from elvarn.core.path.flow import Draw, engine_losses, port_flow, rows_of
+from elvarn.core.path.flow import Draw, drops_to_plenum, engine_losses, port_flow, rows_of
 from elvarn.core.path.passage import Bend, Geometry, effective_area, estimated, lossless, measured, volume_flow_of
 from elvarn.core.path.routes import routes
 from elvarn.core.path.tree import Branches, Element, ElementKind, Series, usual_path
@@ -202,6 +202,17 @@ def test_the_pinch_of_a_five_is_what_passes_least_for_its_air():
     tube = found.pinch_before_runners
     others = [row for row in found.rows if len(row.row.places) == 1 and row is not tube and row.per_millimetre]
     assert all(tube.per_millimetre > row.per_millimetre for row in others if row.row.label != "Throttle")
+
+
+def test_drops_at_many_flows_are_those_at_each():
+    way, passages = five()
+    flows = np.array([0.05, 0.10, 0.16, 5.0])
+    found = drops_to_plenum(way, passages, flows, STANDARD_AIR, even_strokes(5))
+    each = [engine_losses(way, passages, draw(flow)).to_plenum for flow in flows[:3]]
+    assert found[:3] == pytest.approx(each)
+    assert np.isnan(found[3])
+    single = routes(Element(ElementKind.RUNNER, "Runner", 1))
+    assert drops_to_plenum(single, [cfm(200)], flows, STANDARD_AIR, even_strokes(1)).tolist() == [0] * 4
 
 
 def test_a_millimetre_gains_what_the_path_solved_again_gains():

@@ -1,5 +1,7 @@
 """The made-up shop is plausible: no figure that a real part could not show."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 from sqlalchemy import create_engine, text
@@ -12,12 +14,17 @@ from elvarn.demo import boat_six, fill, hill_climb_five
 from elvarn.demo.physics import pull_file
 from elvarn.exchange.pull_file import extract_pull, guess_columns, guess_map
 from elvarn.exchange.table import read_table
+from elvarn.service import candidates, solution
 from elvarn.service.bench import bench_sheet
+from elvarn.service.changes import Changes
 from elvarn.service.comparison import compare_builds
 from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
 from elvarn.service.record import load_job
+from elvarn.service.solved import Ask
 from elvarn.store.migrate import migrate
+
+ROOT = Path(__file__).resolve().parents[2]
 
 
 @pytest.fixture(scope="module")
@@ -83,3 +90,41 @@ def test_power_of_a_made_up_pull_is_that_of_a_brisk_engine():
     best = rows.torque.max()
     effective_pressure = best * 4 * np.pi / 2.4e-3
     assert 9e5 < effective_pressure < 13e5  # brake mean effective pressure of good naturally aspirated petrol engines
+
+
+def walk():
+    return (ROOT / "docs" / "choosing.md").read_text()
+
+
+def stage_2(session):
+    return next(b for b in load_job(session, hill_climb_five.JOB).builds if b.name == "stage 2")
+
+
+def test_the_walk_with_the_five_is_what_is_computed(session):
+    found = solution.solve(session, CurveShelf(), Changes(), stage_2(session).id, Ask(), "trade")
+    words = walk()
+    assert f"draws {found.air.text} CFM of outside air" in words
+    for row in found.rows:
+        if row.share_percent is None:
+            continue
+        line = next(line for line in words.splitlines() if line.startswith(f"| {row.label.lower()}"))
+        assert f"{float(row.flow.text):.0f} CFM" in line
+        assert f"{row.drop.text} kPa | {row.share_percent:.0f} %" in line
+        assert f"{row.gain_per_mm_percent:.2f} %" in line
+    assert f"{found.to_plenum.value:.1f} kPa up to the plenum, which is {found.air_percent:.1f} %" in words
+    assert f"from {found.limit_passed_rpm} rpm on" in words
+    runners = next(row for row in found.rows if row.kind == "runner")
+    assert f"{runners.whole_engine.text} CFM. So yes" in " ".join(words.split())
+
+
+def test_the_choice_of_the_walk_is_what_is_computed(session):
+    build = stage_2(session).id
+    sheet = candidates.candidate_sheet(session, CurveShelf(), Changes(), hill_climb_five.JOB, "tube", build, "trade")
+    assert [row.name for row in sheet.candidates] == ["Tube 76", "Composite tube 80", "Ribbed hose 80", "Tube 89"]
+    first, second, hose, fouls = sheet.candidates
+    assert (first.pareto, second.pareto, hose.idle, fouls.hard) == (True, True, True, True)
+    words = walk()
+    for row in (first, second, fouls):
+        assert f"{row.gain_low_percent:.1f} to {row.gain_high_percent:.1f} %" in words
+        assert f"{row.bore.text} mm | {float(row.flow.text):.0f} CFM" in words
+    assert f"about {round(first.cost_per_percent, -1):.0f} EUR for a per cent" in words

@@ -31,6 +31,7 @@ from elvarn.service.solved import Ask, SolvedPath, boost_factor, solved_path
 from elvarn.store import queries
 
 CURVE_POINTS = 9
+NOTHING_GAINED = 0.0005  # of the air
 CRITERIA_NAMES = tuple(CRITERIA)
 
 
@@ -55,7 +56,8 @@ class GainPoint:
 
 @dataclass(frozen=True)
 class Candidate:
-    """A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it."""
+    """A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
+    `idle` tells that it gains nothing over what is there."""
 
     part_id: UUID
     state_id: UUID
@@ -80,6 +82,7 @@ class Candidate:
     score_percent: float | None
     score_parts: dict[str, float]
     pareto: bool
+    idle: bool
     claims: list[Claim]
 
 
@@ -101,6 +104,7 @@ class Pool:
     speeds: list[int]
     values: np.ndarray[Any, Any]
     open_places: np.ndarray[Any, Any]
+    idle: np.ndarray[Any, Any]
 
 
 def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | None, build_id: UUID | None) -> Pool:
@@ -121,9 +125,10 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
     low, high = _gains(path, place, facts, speeds)
     inside = [_inside(path, speed) for speed in speeds]
     values, open_places = _values(facts, against, _mean(low, inside), _mean(high, inside))
+    idle = np.nan_to_num(_mean(high, inside)[open_places], nan=1.0) < NOTHING_GAINED
     return Pool(
         path, place, view.settings, view.version, record.job.budget, facts, against,
-        _mean(low, inside), _mean(high, inside), low, high, speeds, values, open_places,
+        _mean(low, inside), _mean(high, inside), low, high, speeds, values, open_places, idle,
     )  # fmt: skip
 
 
@@ -201,8 +206,20 @@ def _values(
 
 
 def scored(pool: Pool, weights: dict[str, float]) -> Scores:
-    """Scores of the candidates that nothing hard stands against."""
-    return score(pool.values, tuple(CRITERIA.values()), np.array([weights.get(name, 0.0) for name in CRITERIA_NAMES]))
+    """Scores of the candidates that nothing hard stands against. To leave all as it is stands among them: it gains and
+    costs nothing, so that no part is marked that this beats."""
+    values = np.vstack((pool.values, _left_alone(pool.values)))
+    given = np.array([weights.get(name, 0.0) for name in CRITERIA_NAMES])
+    found = score(values, tuple(CRITERIA.values()), given)
+    return Scores(found.total[:-1], found.parts[:-1], found.pareto[:-1] & ~pool.idle)
+
+
+def _left_alone(values: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
+    """The row of leaving all as it is: nothing gained, paid, waited or worked; no heavier than the lightest."""
+    masses = values[:, CRITERIA_NAMES.index("mass")]
+    known = masses[np.isfinite(masses)]
+    lightest = float(known.min()) if len(known) else np.nan
+    return np.array([lightest if name == "mass" else 0.0 for name in CRITERIA_NAMES])
 
 
 def candidate(pool: Pool, scores: Scores, index: int, preset: units.Preset) -> Candidate:
@@ -243,6 +260,7 @@ def candidate(pool: Pool, scores: Scores, index: int, preset: units.Preset) -> C
         score_percent=None if at is None else round(100 * float(scores.total[at]), 1),
         score_parts={} if at is None else _named_parts(scores, at),
         pareto=at is not None and bool(scores.pareto[at]),
+        idle=at is not None and bool(pool.idle[at]),
         claims=[read(Claim, claim) for claim in part.claims],
     )
 

@@ -70,7 +70,7 @@ def candidate_sheet(
     weights = pool.settings.weights
     scores = scored(pool, weights)
     rows = [candidate(pool, scores, index, preset) for index in range(len(pool.facts))]
-    rows.sort(key=lambda row: (row.hard, -(row.score_percent or 0.0), row.name))
+    rows.sort(key=lambda row: (row.hard, row.idle, -(row.score_percent or 0.0), row.name))
     job, now = pool.path.record.job, pool.place.now
     band = band_of(pool.path)
     return CandidateSheet(
@@ -105,7 +105,7 @@ def standings(
     """The same candidates under other weights, while they are being chosen: nothing is kept of it."""
     pool = _kept_pool(session, curves, changes, job_id, kind, build_id)
     scores = scored(pool, weights)
-    order = np.argsort(-scores.total, kind="stable")
+    order = np.lexsort((-scores.total, pool.idle))
     totals, parts, marks = (100 * scores.total).tolist(), (100 * scores.parts).tolist(), scores.pareto.tolist()
     ids = [pool.facts[index].part.id for index in pool.open_places]
     return [Standing(ids[n], totals[n], parts[n], marks[n]) for n in order]

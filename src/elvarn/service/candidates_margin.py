@@ -51,7 +51,7 @@ def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]
             f"{name} comes first, but what it gains can't be told: flow it or measure it.", Grade.RULE, "doubt"
         )
         return
-    if first.gain_high_percent < NOTHING:
+    if first.idle:
         text = "None of those that fit gains anything over what is there: keep it. What stands often wins."
         yield sentence(text, Grade.ESTIMATED)
         return
@@ -68,7 +68,7 @@ def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]
 
 
 def _about_nothing_gained(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
-    idle = [row for row in fitting if row.gain_high_percent is not None and row.gain_high_percent < NOTHING]
+    idle = [row for row in fitting if row.idle]
     if not idle:
         return
     names = listed([_name(row) for row in idle[:3]])

@@ -59,6 +59,9 @@ class Filling:
         return float(np.interp(rpm, self.speed_rpm, self.efficiency))
 
 
+FULL = Filling((0.0, 1.0), (1.0, 1.0), "every cylinder full of outside air", measured=False)
+
+
 @dataclass(frozen=True)
 class Following:
     """Something that follows from what was typed: its name, figure and a word on it; `doubt` where it is unusual."""

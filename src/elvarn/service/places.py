@@ -53,6 +53,8 @@ def features_of(facts: PartFacts) -> core.Features:
     if kind == "manifold":
         bore_in = facts.dimension(ElementKind.PLENUM, "opening")
         return core_features(facts.features, bore_in, facts.dimension(ElementKind.RUNNER, "bore_out", 1))
+    if kind == "filter":  # a box, not a bore: what it meets opens out of it
+        return core_features(facts.features)
     bore = facts.dimension(kind, "bore")
     out = facts.dimension(kind, "bore_out") or bore
     stated = facts.advertised.bore_mm

@@ -22,7 +22,7 @@ from elvarn.service.margin import Sentence
 from elvarn.service.path_figures import Figure, figures_of
 from elvarn.service.record import JobRecord, load_job
 from elvarn.service.solution_margin import solution_margin
-from elvarn.service.solved import LEAST_RPM, Ask, SolvedPath, drop_to_plenum, highest_speed, losses_air, solved_path
+from elvarn.service.solved import LEAST_RPM, Ask, SolvedPath, drops_over_speed, highest_speed, losses_air, solved_path
 from elvarn.service.writes import find
 from elvarn.store.models import Build
 
@@ -109,7 +109,10 @@ def solve(
     record: JobRecord = changes.since(("record", build_id), lambda: _record_of(session, build_id))
     build = next(one for one in record.builds if one.id == build_id)
     _check(ask, build)
-    as_is = solved_path(session, curves, record, build, ask, changed=False)
+    as_is: SolvedPath = changes.since(
+        ("as it is", build_id, ask.rpm, ask.cylinder),
+        lambda: solved_path(session, curves, record, build, ask, changed=False),
+    )
     thought = solved_path(session, curves, record, build, ask, changed=True) if ask.changes else as_is
     losses, gained = thought.losses, _gained(as_is.losses, thought.losses)
     to_plenum = losses.to_plenum if losses and losses.to_plenum else None
@@ -242,36 +245,24 @@ def _basis(path: SolvedPath, row: Row) -> str:
 
 
 def _curve(as_is: SolvedPath, thought: SolvedPath) -> list[CurvePoint]:
-    if as_is.engine is None or as_is.losses is None or not as_is.losses.to_plenum:
+    """The drop over speed, thinned out for drawing."""
+    if as_is.losses is None or not as_is.losses.to_plenum:
         return []
-    high = highest_speed(as_is.engine, as_is.record)
-    step = (high - LEAST_RPM) / (CURVE_POINTS - 1)
-    found = []
-    for index in range(CURVE_POINTS):
-        rpm = round(LEAST_RPM + index * step)
-        was = drop_to_plenum(as_is, rpm)
-        now = was if thought is as_is else drop_to_plenum(thought, rpm)
-        found.append(CurvePoint(rpm, _in_kpa(was), _in_kpa(now)))
-    return found
+    speeds, was = drops_over_speed(as_is)
+    now = was if thought is as_is else drops_over_speed(thought)[1]
+    every = max(1, len(speeds) // CURVE_POINTS)
+    kept = sorted({*range(0, len(speeds), every), len(speeds) - 1})
+    return [CurvePoint(speeds[n], _in_kpa(was[n]), _in_kpa(now[n])) for n in kept]
 
 
 def _passed(path: SolvedPath) -> int | None:
-    """The first speed, in steps of 100, at which the drop to the plenum passes the shop's limit."""
-    if path.engine is None or path.losses is None:
+    """The first speed, to the nearest 100, at which the drop to the plenum passes the shop's limit."""
+    if path.losses is None:
         return None
     limit = path.settings.plenum_drop_kpa * 1000
-    low, high = LEAST_RPM, highest_speed(path.engine, path.record)
-
-    def above(rpm: int) -> bool:
-        drop = drop_to_plenum(path, rpm)
-        return drop is None or drop > limit
-
-    if not above(high):
-        return None
-    while high - low > 50:
-        middle = (low + high) // 2
-        low, high = (low, middle) if above(middle) else (middle, high)
-    return round(high, -2)
+    passed = (speed for speed, drop in zip(*drops_over_speed(path), strict=True) if drop is None or drop > limit)
+    first = next(passed, None)
+    return None if first is None else round(first, -2)
 
 
 def _port_view(path: SolvedPath, preset: units.Preset) -> PortView | None:

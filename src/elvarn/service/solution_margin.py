@@ -11,7 +11,7 @@ from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.gas.discharge import round_area
 from elvarn.core.path import demand, tuning
 from elvarn.core.path.conflicts import Severity, conflicts
-from elvarn.core.path.drawing import drawing_factor
+from elvarn.core.path.drawing import drawing_factor, steady_equivalent
 from elvarn.core.path.flow import RowLoss
 from elvarn.core.path.passage import volume_flow_of
 from elvarn.core.path.tree import ElementKind
@@ -33,6 +33,7 @@ def solution_margin(as_is: SolvedPath, path: SolvedPath, preset: units.Preset) -
     if path.losses is not None:
         said += _about_drop(path)
         said += _about_pinch(path, preset)
+        said += _about_manifold(path, preset)
     said += _about_port(path, preset)
     said += _about_directions(path)
     said += _about_need(path, preset)
@@ -111,6 +112,27 @@ def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
                 f"For its share to fall to {path.settings.share_limit_percent:g} % {_the(row).lower()} would have to "
             )
             yield sentence(f"{text}flow {flow.text} {flow.unit}.", Grade.ESTIMATED)
+
+
+def _about_manifold(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
+    """Everything in front has to flow more than the manifold: compared as whole-engine figures, never straight."""
+    rows = path.losses.rows if path.losses else ()
+    runners = next((row.row for row in rows if row.row.kind == ElementKind.RUNNER), None)
+    if path.engine is None or runners is None or not runners.area:
+        return
+    factor = drawing_factor(path.engine.strokes, (path.nodes[runners.places[0]].cylinder or 1,))
+    each = volume_flow_of(runners.area, REFERENCE_DEPRESSION)
+    manifold = steady_equivalent(each, len(runners.places), factor)
+    front = [row.row for row in rows if not row.row.each and row.row.area and isfinite(row.row.area)]
+    less = [row for row in front if volume_flow_of(row.area or 0.0, REFERENCE_DEPRESSION) < manifold]
+    shown = units.show(manifold, "flow", preset, 0)
+    if less:
+        names = listed([row.label.lower() for row in less])
+        text = f"The {names} flow{'s' if len(less) == 1 else ''} less than the manifold, whose runners drawing in turn "
+        yield sentence(f"{text}are as one of {shown.text} {shown.unit}.", Grade.COMPUTED, "doubt")
+    elif front:
+        text = "All that is known in front flows more than the manifold: its runners, drawing in turn, are as one of "
+        yield sentence(f"{text}[{shown.text} {shown.unit}](row-{runners.label}).", Grade.COMPUTED)
 
 
 def _about_port(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:

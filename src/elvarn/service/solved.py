@@ -2,21 +2,22 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from math import inf, isfinite, sqrt
+from math import inf, sqrt
 from uuid import UUID
 
+import numpy as np
 from sqlalchemy.orm import Session
 
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
-from elvarn.core.path.flow import Draw, EngineLosses, PortFlow, engine_losses, port_flow
+from elvarn.core.path.flow import Draw, EngineLosses, PortFlow, drops_to_plenum, engine_losses, port_flow
 from elvarn.core.path.passage import Geometry, Passage, estimated
 from elvarn.core.path.routes import Routes, routes
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.curves import CurveShelf
-from elvarn.service.engines import EngineFacts, Filling, engine_facts, filling_of, mass_flow
+from elvarn.service.engines import FULL, EngineFacts, Filling, engine_facts, filling_of, mass_flow
 from elvarn.service.facts import PartFacts, load_facts
 from elvarn.service.record import JobRecord
 from elvarn.service.settings import PathSettings, path_settings
@@ -24,6 +25,7 @@ from elvarn.service.trees import tree_of
 from elvarn.store.models import Build, BuildNode
 
 LEAST_RPM = 1000
+SPEED_STEP_RPM = 50
 BEHIND_COMPRESSOR = (
     ElementKind.THROTTLE,
     ElementKind.ADAPTER,
@@ -130,13 +132,15 @@ def losses_air(path: SolvedPath) -> float | None:
     return mass_flow(path.engine, path.filling, path.rpm) / density_ideal(STANDARD_AIR)
 
 
-def drop_to_plenum(path: SolvedPath, rpm: float) -> float | None:
-    """Drop up to the plenum at another speed, in Pa; None where the path can't pass the air."""
+def drops_over_speed(path: SolvedPath) -> tuple[list[int], list[float | None]]:
+    """Speeds in steps of 50 rpm, and the drop up to the plenum at each, in Pa; None where it can not pass the air."""
     if path.engine is None or path.filling is None:
-        return None
-    draw = Draw(mass_flow(path.engine, path.filling, rpm), STANDARD_AIR, path.engine.strokes)
-    found = engine_losses(path.routes, path.passages, draw).to_plenum
-    return found if isfinite(found) else None
+        return [], []
+    speeds = np.arange(LEAST_RPM, highest_speed(path.engine, path.record) + 1, SPEED_STEP_RPM)
+    at_full = mass_flow(path.engine, FULL, 1.0)
+    flows = at_full * speeds * np.interp(speeds, path.filling.speed_rpm, path.filling.efficiency)
+    drops = drops_to_plenum(path.routes, path.passages, flows, STANDARD_AIR, path.engine.strokes)
+    return speeds.tolist(), [float(drop) if np.isfinite(drop) else None for drop in drops]
 
 
 def highest_speed(engine: EngineFacts | None, record: JobRecord) -> int:

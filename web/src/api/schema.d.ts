@@ -1356,7 +1356,8 @@ export interface components {
         };
         /**
          * Candidate
-         * @description A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it.
+         * @description A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
+         *     `idle` tells that it gains nothing over what is there.
          */
         Candidate: {
             /**
@@ -1409,6 +1410,8 @@ export interface components {
             };
             /** Pareto */
             pareto: boolean;
+            /** Idle */
+            idle: boolean;
             /** Claims */
             claims: components["schemas"]["Claim"][];
         };

@@ -1,7 +1,7 @@
 """The air that an engine asks for, what a drop in front of the plenum costs, and what a runner has to pass."""
 
 from dataclasses import dataclass
-from math import inf, sqrt
+from math import sqrt
 
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, HORSEPOWER, INCH, INCH_OF_WATER, REFERENCE_DEPRESSION
 from elvarn.core.errors import require_positive
@@ -230,14 +230,3 @@ def runner_need(
     mean_flow = air_for_power(power, fuel_for_work=fuel_for_work) / density / cylinder_count
     area = mean_flow * sqrt(drawing_factor * density / (2 * drop_limit))
     return RunnerNeed(each / usual, each / high, each / low, volume_flow_of(area, REFERENCE_DEPRESSION))
-
-
-def speed_of_drop(drops: dict[int, float], limit: float) -> int | None:
-    """The first speed at which a drop passes the shop's limit.
-
-    Arguments: drops [Pa] by speed [rpm]; limit [Pa].
-    Returns: speed [rpm], or None where it never does.
-    Raises: nothing.
-    Source: none.
-    """
-    return next((speed for speed in sorted(drops) if drops.get(speed, inf) > limit), None)

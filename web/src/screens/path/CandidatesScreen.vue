@@ -264,7 +264,8 @@ const minutes = (m: number) => (m ? `${m.toFixed(0)} min` : 'none')
                 :title="`${k.label}: ${c.score_parts[k.name]?.toFixed(0)}`"
               />
             </span>
-            <span v-if="c.pareto" class="narrow pareto" title="No other is better in everything"
+            <span v-if="c.idle" class="narrow doubt pareto-line">gains nothing</span>
+            <span v-else-if="c.pareto" class="narrow pareto" title="No other is better in everything"
               >◆ not beaten</span
             >
           </div>
@@ -471,8 +472,11 @@ dd {
   background: var(--quiet);
   opacity: 0.55;
 }
-.pareto {
+.pareto,
+.pareto-line {
   grid-column: 1 / -1;
+}
+.pareto {
   color: var(--dye);
 }
 .against {

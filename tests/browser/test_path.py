@@ -1,0 +1,184 @@
+"""The path by keyboard and by hand: what if, candidates and the shelf; taking in with an engine and a receipt."""
+
+import json
+import re
+from urllib.request import Request, urlopen
+from uuid import uuid4
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.flows import demo_path, go, open_job, ready
+
+PNG = bytes.fromhex(
+    "89504e470d0a1a0a0000000d49484452000000010000000108060000001f15c4890000000d49444154789c6360000002000001e221bc330000"
+    "000049454e44ae426082"
+)
+
+
+@pytest.fixture
+def path(page):
+    demo_path(page)
+    return page
+
+
+def cell(page, label, column):
+    row = page.get_by_role("table", name="Loss ledger").get_by_role("row").filter(has_text=label)
+    return row.locator("td").nth(column)
+
+
+def lost(page):
+    return float(page.locator(".answer .big").inner_text().split("\n")[0].split()[0])
+
+
+def test_the_pinch_is_seen_and_a_wider_tube_gains_in_thought_by_key(path):
+    page = path
+    expect(page.get_by_role("table", name="Loss ledger").get_by_text("pinch")).to_have_count(1)
+    before = lost(page)
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("heading", name="Tube", exact=True)).to_be_visible()
+    for _ in range(5):
+        page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("button", name=re.compile("^Tube, bore 75 mm"))).to_be_visible()
+    expect(page.locator(".gained")).to_contain_text(re.compile(r"\+0\.\d"))
+    expect(page.get_by_label("What the path says")).to_contain_text("In thought: it gains")
+    assert lost(page) < before
+    page.keyboard.press("z")
+    expect(page.locator(".gained")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("^Tube, bore 70 mm"))).to_be_visible()
+
+
+def test_a_bore_is_dragged_by_its_wall(path):
+    page = path
+    page.get_by_role("button", name=re.compile("^Tube, bore")).click()
+    handle = page.locator(".air-path .handle").bounding_box()
+    x, y = handle["x"] + handle["width"] / 2, handle["y"] + handle["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - 4, steps=4)
+    page.mouse.up()
+    expect(page.locator(".gained")).to_contain_text("+")
+    expect(cell(page, "Tube", 2)).to_contain_text(re.compile(r"[56]\d\d"))
+
+
+def test_the_speed_moves_by_key_and_the_bench_has_its_own_shares(path):
+    page = path
+    expect(page.get_by_text("at 7000 rpm").first).to_be_visible()
+    for _ in range(10):
+        page.keyboard.press("[")
+    expect(page.locator(".answer")).to_contain_text("at 6000 rpm")
+    page.keyboard.press("x")
+    expect(page.get_by_role("table", name="Loss ledger")).to_contain_text("one port on the bench")
+    slider = page.get_by_role("slider")
+    slider.focus()
+    page.keyboard.press("PageUp")
+    expect(slider).to_have_attribute("aria-valuenow", "6500")
+
+
+def test_a_part_of_the_shelf_is_tried_kept_as_a_build_and_told_apart(path):
+    page = path
+    page.keyboard.press("k")
+    expect(page.get_by_role("list", name="Candidates")).to_be_visible()
+    page.get_by_role("button", name="tube", exact=True).click()
+    first = page.locator(".candidate").first
+    expect(first).to_contain_text("not beaten")
+    name = first.locator("strong").inner_text()
+    page.keyboard.press("t")
+    expect(page.get_by_role("button", name=re.compile("Keep as a build"))).to_be_visible()
+    expect(page.locator(".gained")).to_contain_text("+")
+    page.keyboard.press("c")
+    builds = page.get_by_role("group", name="Builds")
+    expect(builds.get_by_role("button", name=re.compile(name)).last).to_have_class("on")
+    expect(page.get_by_text(re.compile(r"Against stock: .*Tube: .* →"))).to_be_visible()
+
+
+def test_weights_reorder_the_candidates_and_hard_ones_stay_last_with_their_reason(path):
+    page = path
+    page.keyboard.press("k")
+    page.get_by_role("button", name="throttle", exact=True).click()
+    hard = page.locator(".candidate.hard")
+    expect(hard.filter(has_text="swings into").first).to_be_visible()
+    page.get_by_role("button", name="tube", exact=True).click()
+    dearest = page.locator(".candidate").filter(has_text="Ribbed hose 80")
+    rank = dearest.locator(".rank").inner_text()
+    for _ in range(5):
+        page.get_by_role("button", name="less weight on air gained").click()
+    expect(page.get_by_role("group", name="What counts").locator("output").first).to_have_text("0")
+    expect(dearest.locator(".rank")).not_to_have_text(rank)
+
+
+def test_a_bore_typed_in_inches_is_asked_about_in_place(page):
+    open_job(page, "Tarnholt 1.2 kit car")
+    go(page, "p", "path")
+    expect(page.get_by_role("table", name="Loss ledger")).to_be_visible()
+    for _ in range(4):
+        page.keyboard.press("ArrowRight")
+    panel = page.get_by_role("region", name="Throttle")
+    entry = panel.get_by_label("bore of Throttle")
+    expect(entry).to_be_focused()
+    page.keyboard.type("7 in")
+    page.keyboard.press("Enter")
+    expect(panel.get_by_role("alert")).to_contain_text("Was another unit meant?")
+    panel.get_by_role("button", name=re.compile("I meant 7 cm")).click()
+    expect(page.get_by_role("button", name=re.compile("^Throttle, bore 70 mm"))).to_be_visible()
+
+
+def test_a_new_part_is_put_on_the_shelf_measured_and_flowed_by_keyboard(page):
+    ready(page)
+    page.keyboard.press("l")
+    expect(page.get_by_role("heading", name="Shelf", exact=True)).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_label("Name")).to_be_focused()
+    page.keyboard.type("Made-up throttle")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Tab")
+    page.keyboard.type("66,5 mm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Made-up throttle")).to_be_visible()
+    expect(page.locator("table")).to_contain_text("66.5 mm")
+    page.get_by_label("Read").focus()
+    page.keyboard.type("602")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(re.compile("throttle: 602.0 CFM"))).to_be_visible()
+    page.get_by_label("Price").fill("120")
+    page.get_by_label("Price").press("Enter")
+    expect(page.get_by_text("Kept.")).to_be_visible()
+    page.get_by_role("link", name="◂ Shelf").click()
+    expect(page.locator(".part-row").filter(has_text="Made-up throttle")).to_contain_text("602.0 CFM")
+
+
+def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engine(page):
+    open_job(ready(page), "Tarnholt 1.2 kit car")
+    go(page, "t", "takein")
+    expect(page.get_by_role("textbox", name="What came in")).to_be_visible()
+    page.keyboard.press("a")
+    page.keyboard.type("Manifold, two studs missing")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Manifold, two studs missing")).to_be_visible()
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name=re.compile("Add a picture")).click()
+    chooser.value.set_files({"name": "box.png", "mimeType": "image/png", "buffer": PNG})
+    expect(page.locator(".photo img")).to_have_count(1)
+    engine = page.get_by_role("form", name="Engine")
+    follows = page.locator("dl[aria-label='What follows']")
+    expect(follows).to_contain_text("1.20 L")
+    engine.get_by_label("Bore, mm").fill("80")
+    expect(follows).to_contain_text("1.36 L")
+    engine.get_by_label("Bore, mm").fill("8")
+    expect(engine.get_by_role("alert")).to_contain_text("Was 8 cm meant?")
+    engine.get_by_label("Bore, mm").fill("75")
+    expect(engine.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_job_like_an_earlier_one_opens_at_take_in(page, url):
+    person = json.load(urlopen(f"{url}/api/shop"))["people"][0]["id"]
+    body = {"person_id": person, "kind": "port_by_post", "part": "Box to be copied", "runner_count": 4}
+    headers = {"content-type": "application/json"}
+    urlopen(Request(f"{url}/api/jobs/{uuid4()}", json.dumps(body).encode(), headers, method="PUT")).read()
+    page.reload()
+    open_job(page, "Box to be copied")
+    go(page, "t", "takein")
+    page.get_by_role("button", name=re.compile("A new job like this one")).click()
+    expect(page.get_by_text("like Box to be copied")).to_be_visible()
+    expect(page.get_by_label("Name of the job")).to_have_value("Box to be copied, again")
