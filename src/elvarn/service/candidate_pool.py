@@ -57,7 +57,7 @@ class GainPoint:
 @dataclass(frozen=True)
 class Candidate:
     """A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
-    `idle` tells that it gains nothing over what is there."""
+    `idle` tells that it gains nothing over what is there, `there_now` that it is what is there."""
 
     part_id: UUID
     state_id: UUID
@@ -83,6 +83,7 @@ class Candidate:
     score_parts: dict[str, float]
     pareto: bool
     idle: bool
+    there_now: bool
     claims: list[Claim]
 
 
@@ -261,6 +262,7 @@ def candidate(pool: Pool, scores: Scores, index: int, preset: units.Preset) -> C
         score_parts={} if at is None else _named_parts(scores, at),
         pareto=at is not None and bool(scores.pareto[at]),
         idle=at is not None and bool(pool.idle[at]),
+        there_now=pool.place.now is not None and pool.place.now.part.id == part.id,
         claims=[read(Claim, claim) for claim in part.claims],
     )
 

@@ -68,7 +68,7 @@ def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]
 
 
 def _about_nothing_gained(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
-    idle = [row for row in fitting if row.idle]
+    idle = [row for row in fitting if row.idle and not row.there_now]
     if not idle:
         return
     names = listed([_name(row) for row in idle[:3]])

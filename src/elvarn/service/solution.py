@@ -12,7 +12,7 @@ from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR
 from elvarn.core.path import demand
 from elvarn.core.path.drawing import drawing_factor, steady_equivalent
-from elvarn.core.path.flow import EngineLosses, Row, RowLoss, rows_of
+from elvarn.core.path.flow import Row, RowLoss, rows_of
 from elvarn.core.path.passage import volume_flow_of
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.changes import Changes
@@ -22,7 +22,16 @@ from elvarn.service.margin import Sentence
 from elvarn.service.path_figures import Figure, figures_of
 from elvarn.service.record import JobRecord, load_job
 from elvarn.service.solution_margin import solution_margin
-from elvarn.service.solved import LEAST_RPM, Ask, SolvedPath, drops_over_speed, highest_speed, losses_air, solved_path
+from elvarn.service.solved import (
+    LEAST_RPM,
+    Ask,
+    SolvedPath,
+    air_gained,
+    drops_over_speed,
+    highest_speed,
+    losses_air,
+    solved_path,
+)
 from elvarn.service.writes import find
 from elvarn.store.models import Build
 
@@ -114,7 +123,7 @@ def solve(
         lambda: solved_path(session, curves, record, build, ask, changed=False),
     )
     thought = solved_path(session, curves, record, build, ask, changed=True) if ask.changes else as_is
-    losses, gained = thought.losses, _gained(as_is.losses, thought.losses)
+    losses, gained = thought.losses, air_gained(as_is, thought)
     to_plenum = losses.to_plenum if losses and losses.to_plenum else None
     air_share = None if to_plenum is None else demand.drop_share(to_plenum, STANDARD_AIR.pressure)
     air = losses_air(thought)
@@ -137,8 +146,8 @@ def solve(
         total=_kpa(losses.total if losses else None),
         total_low=_kpa(losses.low if losses else None),
         total_high=_kpa(losses.high if losses else None),
-        gained_low_percent=gained[0],
-        gained_high_percent=gained[1],
+        gained_low_percent=_percent(gained[0]) if gained else None,
+        gained_high_percent=_percent(gained[1]) if gained else None,
         curve=_curve(as_is, thought),
         port=_port_view(thought, preset),
         figures=figures_of(thought),
@@ -161,18 +170,6 @@ def _check(ask: Ask, build: Build) -> None:
         if change.bore_mm is not None and not 5 <= change.bore_mm <= 400:
             text = f"A bore of {change.bore_mm:g} mm can't be. 5 to 400 mm can."
             raise Invalid(text, path=f"changes.{index}.bore_mm")
-
-
-def _gained(before: EngineLosses | None, after: EngineLosses | None) -> tuple[float | None, float | None]:
-    """Air gained by the changes, in percent: with the jets carried over, and with each jet lost."""
-    if before is None or after is None or before is after:
-        return None, None
-    ends = []
-    for one, other in ((before.total, after.total), (before.low, after.low)):
-        if not isfinite(one) or not isfinite(other):
-            return None, None
-        ends.append(100 * (one - other) / (STANDARD_AIR.pressure - one))
-    return min(ends), max(ends)
 
 
 def _rows(path: SolvedPath, bench: bool) -> list[RowLoss]:

@@ -19,7 +19,7 @@ from elvarn.service.combinations import combination_sentences
 from elvarn.service.margin import Sentence, listed, sentence
 from elvarn.service.path_figures import favoured_speeds, first_up
 from elvarn.service.places import features_of, kinds_in, place_in, surroundings_of
-from elvarn.service.solved import SolvedPath
+from elvarn.service.solved import SolvedPath, air_gained
 
 SAME_DEPRESSION = 0.02
 POINTLESS_GAIN = 0.001  # of the air
@@ -45,12 +45,10 @@ def solution_margin(as_is: SolvedPath, path: SolvedPath, preset: units.Preset) -
 
 
 def _about_change(as_is: SolvedPath, path: SolvedPath) -> Iterator[Sentence]:
-    before, after = as_is.losses, path.losses
-    if before is None or after is None or not isfinite(before.total) or not isfinite(after.total):
+    gained = air_gained(as_is, path)
+    if gained is None:
         return
-    pressure = STANDARD_AIR.pressure - before.total
-    ends = sorted(((before.total - after.total) / pressure, (before.low - after.low) / pressure))
-    low, high = (100 * end for end in ends)
+    low, high = (100 * end for end in gained)
     if max(abs(low), abs(high)) < 100 * POINTLESS_GAIN:
         text = "In thought: [nothing to speak of](gained). The restriction is elsewhere."
         yield sentence(text, Grade.ESTIMATED, "doubt")
@@ -68,6 +66,8 @@ def _about_drop(path: SolvedPath) -> Iterator[Sentence]:
         names = listed([path.routes.elements[place].label for place in losses.choked[:3]])
         more = " and others" if len(losses.choked) > 3 else ""
         yield sentence(f"The engine can't draw this air: {names}{more} would choke.", Grade.COMPUTED, "harm")
+        return
+    if not losses.to_plenum and not any(not row.row.each and row.row.kind != ElementKind.PLENUM for row in losses.rows):
         return
     if not losses.to_plenum:
         yield sentence(
@@ -101,7 +101,8 @@ def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
         yield sentence(text, _grade(path, before), "doubt")
     else:
         upstream = (before.drop or 0) / losses.to_plenum if losses.to_plenum else 0
-        lead = f"{_the(pinch)} take {_share(pinch)} of the loss. " if pinch in runners and pinch else ""
+        verb = "take" if pinch and len(pinch.row.places) > 1 else "takes"
+        lead = f"{_the(pinch)} {verb} {_share(pinch)} of the loss. " if pinch in runners else ""
         share = f"[{100 * upstream:.0f} %](row-{before.row.label}) of the drop up to the plenum"
         text = f"{lead}In front of them {_the(before).lower()} is the pinch: {share}.{_per_millimetre(before)}"
         yield sentence(text, _grade(path, before))

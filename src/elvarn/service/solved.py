@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from math import inf, sqrt
+from math import inf, isfinite, sqrt
 from uuid import UUID
 
 import numpy as np
@@ -141,6 +141,19 @@ def drops_over_speed(path: SolvedPath) -> tuple[list[int], list[float | None]]:
     flows = at_full * speeds * np.interp(speeds, path.filling.speed_rpm, path.filling.efficiency)
     drops = drops_to_plenum(path.routes, path.passages, flows, STANDARD_AIR, path.engine.strokes)
     return speeds.tolist(), [float(drop) if np.isfinite(drop) else None for drop in drops]
+
+
+def air_gained(as_is: SolvedPath, thought: SolvedPath) -> tuple[float, float] | None:
+    """Air gained by what is thought of, as fractions between two bounds: with each jet lost, and with the jets carried
+    on; None where nothing is thought of or the loss model can't tell."""
+    before, after = as_is.losses, thought.losses
+    if before is None or after is None or before is after:
+        return None
+    pairs = ((before.total, after.total), (before.low, after.low))
+    if not all(isfinite(one) and isfinite(other) for one, other in pairs):
+        return None
+    low, high = sorted((one - other) / (STANDARD_AIR.pressure - one) for one, other in pairs)
+    return low, high
 
 
 def highest_speed(engine: EngineFacts | None, record: JobRecord) -> int:

@@ -66,6 +66,7 @@ function crowded(s: Shape, down: number): boolean {
 /** Words of the first row, under each element; in the large picture a line lower where they would touch. */
 const labels = computed(() => {
   const ends = [-1, -1]
+  let figureEnd = -1
   return shapes.value
     .filter((s) => !s.port && s.row === 0)
     .map((s) => {
@@ -75,7 +76,11 @@ const labels = computed(() => {
       ends[line] = x + half + 4
       const below = s.yOut + Math.max(s.boreOut, s.boreIn) / 2
       const shown = (line === 0 || large.value) && !crowded(s, below + 24)
-      return { s, x, line, shown, below, above: s.yIn - s.boreIn / 2 }
+      const figure = figureOf(s.element)?.text ?? ''
+      const wide = figure.length * 4.6
+      const raised = figure !== '' && x - wide < figureEnd
+      if (figure) figureEnd = raised ? figureEnd : x + wide + 3
+      return { s, x, line, shown, below, above: s.yIn - s.boreIn / 2 - (raised ? 15 : 0) }
     })
 })
 
@@ -96,7 +101,9 @@ const handle = computed(() => {
   const y = s.yIn + (s.yOut - s.yIn) * (s.port ? 0.93 : at)
   return { x: s.x0 + (s.x1 - s.x0) * at, y: y - (s.boreIn + (s.boreOut - s.boreIn) * at) / 2, s }
 })
-let dragged: { from: number; bore: number; scale: number } | undefined
+/** A drag is finer than the picture: at its scale a pixel would be several millimetres. */
+const MM_PER_PX = 0.5
+let dragged: { from: number; bore: number } | undefined
 
 function drag(event: PointerEvent): void {
   const target = event.currentTarget as SVGElement
@@ -104,9 +111,9 @@ function drag(event: PointerEvent): void {
     target.setPointerCapture(event.pointerId)
     const { boreIn, boreOut } = handle.value.s
     const scale = drawing.value.pxPerMm
-    dragged = { from: event.clientY, bore: Math.min(boreIn, boreOut) / scale, scale }
+    dragged = { from: event.clientY, bore: Math.min(boreIn, boreOut) / scale }
   } else if (event.type === 'pointermove' && dragged) {
-    emit('bore', dragged.bore + (2 * (dragged.from - event.clientY)) / dragged.scale)
+    emit('bore', dragged.bore + (dragged.from - event.clientY) * MM_PER_PX)
   } else if (event.type === 'pointerup') {
     dragged = undefined
   }

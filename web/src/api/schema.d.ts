@@ -1357,7 +1357,7 @@ export interface components {
         /**
          * Candidate
          * @description A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
-         *     `idle` tells that it gains nothing over what is there.
+         *     `idle` tells that it gains nothing over what is there, `there_now` that it is what is there.
          */
         Candidate: {
             /**
@@ -1412,6 +1412,8 @@ export interface components {
             pareto: boolean;
             /** Idle */
             idle: boolean;
+            /** There Now */
+            there_now: boolean;
             /** Claims */
             claims: components["schemas"]["Claim"][];
         };

@@ -20,6 +20,8 @@ const router = useRouter()
 const lit = useLit()
 const sheet = shallowRef<Schemas['CandidateSheet']>()
 const kind = ref(typeof route.query['kind'] === 'string' ? route.query['kind'] : '')
+/** The build that it is chosen for: the one that was looked at, else the latest. */
+const build = typeof route.query['build'] === 'string' ? route.query['build'] : ''
 const marked = ref(0)
 const weights = ref<Record<string, number>>({})
 const order = shallowRef<Schemas['Standing'][]>()
@@ -35,7 +37,7 @@ const MOST_WEIGHT = 9
 
 async function load(): Promise<void> {
   try {
-    const of = kind.value ? `&kind=${kind.value}` : ''
+    const of = (kind.value ? `&kind=${kind.value}` : '') + (build ? `&build=${build}` : '')
     sheet.value = await get(`/api/jobs/${jobId}/candidates?units=${units.value}${of}`)
     kind.value = sheet.value?.kind ?? ''
     weights.value = { ...sheet.value?.weights }
@@ -88,8 +90,8 @@ async function weigh(name: string, by: number): Promise<void> {
   if (!Object.values(next).some((w) => w > 0)) return
   weights.value = next
   const query = CRITERIA.map((c) => `${c.name}=${next[c.name] ?? 0}`).join('&')
-  const build = sheet.value?.build_id
-  order.value = await get(`/api/jobs/${jobId}/candidates/order?kind=${kind.value}&build=${build}&${query}`)
+  const of = `kind=${kind.value}&build=${sheet.value?.build_id ?? ''}`
+  order.value = await get(`/api/jobs/${jobId}/candidates/order?${of}&${query}`)
 }
 
 async function keepWeights(): Promise<void> {
@@ -109,7 +111,8 @@ async function move(by: number): Promise<void> {
   document.querySelector('.candidate.on')?.scrollIntoView({ block: 'nearest' })
 }
 function tryOut(): void {
-  if (current.value) void router.push(`/jobs/${jobId}/path?try=${current.value.state_id}`)
+  if (current.value)
+    void router.push(`/jobs/${jobId}/path?build=${sheet.value?.build_id ?? ''}&try=${current.value.state_id}`)
 }
 function turnKind(): void {
   const kinds = sheet.value?.kinds ?? []
@@ -264,7 +267,8 @@ const minutes = (m: number) => (m ? `${m.toFixed(0)} min` : 'none')
                 :title="`${k.label}: ${c.score_parts[k.name]?.toFixed(0)}`"
               />
             </span>
-            <span v-if="c.idle" class="narrow doubt pareto-line">gains nothing</span>
+            <span v-if="c.there_now" class="narrow pareto-line">stands there now</span>
+            <span v-else-if="c.idle" class="narrow doubt pareto-line">gains nothing</span>
             <span v-else-if="c.pareto" class="narrow pareto" title="No other is better in everything"
               >◆ not beaten</span
             >

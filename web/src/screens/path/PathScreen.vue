@@ -4,7 +4,7 @@
  * engine speed, and what if a bore or a part were another.
  */
 import Button from 'primevue/button'
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
 import type { PathElement } from '@/airpath/layout'
@@ -39,6 +39,10 @@ const { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, turn
 const tree = computed(() => build.value && redrawn(build.value.path, thoughts.value))
 const row = computed(() => solution.value?.rows.find((r) => r.node_ids.includes(selected.value ?? '')))
 const shelfKind = (e: PathElement) => (e.kind === 'plenum' || e.kind === 'runner' ? 'manifold' : e.kind)
+const candidates = computed(() => {
+  const kind = element.value ? `&kind=${shelfKind(element.value)}` : ''
+  return `/jobs/${jobId}/candidates?build=${build.value?.id ?? ''}${kind}`
+})
 const parts = computed(() => shelf.value.filter((p) => element.value && p.kind === shelfKind(element.value)))
 const shares = computed(() => {
   const rows = solution.value?.rows ?? []
@@ -56,8 +60,20 @@ const height = computed(() => Math.max(220, Math.min(window.innerHeight - 585, 7
 onMounted(async () => {
   void solve()
   shelf.value = (await get<Schemas['Shelf']>(`/api/shelf?units=${units.value}`)).parts
-  tryOut(route.query['try'])
 })
+/** The address may name a build, and a candidate to be tried in it: once job and shelf are there. */
+const opening = watch(
+  [job, shelf],
+  async () => {
+    const at = job.value?.builds.findIndex((b) => b.id === route.query['build']) ?? -1
+    if (at >= 0) buildIndex.value = at
+    if (!job.value || !shelf.value.length) return
+    opening()
+    await nextTick()
+    tryOut(route.query['try'])
+  },
+  { flush: 'post' },
+)
 
 /** A candidate to be tried, named by the address: its element is chosen, and it stands there in thought. */
 function tryOut(state: unknown): void {
@@ -108,6 +124,7 @@ async function stateOf(e: PathElement): Promise<string> {
       node_id: e.node_id,
       part_state_id: state_id,
     })
+    await reload() // a figure that is refused now finds its part there
   }
   return state_id
 }
@@ -192,7 +209,7 @@ useKeys([
   { key: 'x', says: 'shares at a speed, or of one port on the bench', run: turnBench },
   { key: 'z', says: 'put back what is thought of', run: putBack },
   { key: 'c', says: 'copy the build, with the swaps in thought', run: () => void keepAsBuild() },
-  { key: 'k', says: 'candidates', run: () => void router.push(`/jobs/${jobId}/candidates`) },
+  { key: 'k', says: 'candidates', run: () => void router.push(candidates.value) },
   {
     key: 'v',
     says: 'next build',
@@ -202,6 +219,8 @@ useKeys([
   },
 ])
 
+/** Differences told in the head; a build that differs in more is another path altogether. */
+const MOST_LINES = 4
 const gained = computed(() => {
   const [low, high] = [solution.value?.gained_low_percent, solution.value?.gained_high_percent]
   if (low == null || high == null) return ''
@@ -250,7 +269,10 @@ const sentences = computed(() => solution.value?.margin ?? [])
         </div>
       </div>
       <p v-if="difference?.lines.length" class="difference narrow">
-        Against {{ difference.before }}: {{ difference.lines.join(' · ') }}
+        Against {{ difference.before }}: {{ difference.lines.slice(0, MOST_LINES).join(' · ')
+        }}{{
+          difference.lines.length > MOST_LINES ? ` · and ${difference.lines.length - MOST_LINES} more` : ''
+        }}
       </p>
       <AirPath
         :tree="tree"
@@ -284,11 +306,7 @@ const sentences = computed(() => solution.value?.margin ?? [])
         <Button size="small" :severity="swaps.length ? undefined : 'secondary'" @click="keepAsBuild">
           {{ swaps.length ? 'Keep as a build' : 'Copy this build' }} <KeyCap k="C" />
         </Button>
-        <Button
-          as="router-link"
-          :to="`/jobs/${jobId}/candidates${element ? `?kind=${shelfKind(element)}` : ''}`"
-          size="small"
-          severity="secondary"
+        <Button as="router-link" :to="candidates" size="small" severity="secondary"
           >Candidates <KeyCap k="K"
         /></Button>
         <RouterLink to="/lines" class="narrow">The shop's lines</RouterLink>

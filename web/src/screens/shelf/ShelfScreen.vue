@@ -343,7 +343,7 @@ footer {
     display: none;
   }
   .part-row {
-    grid-template-columns: 44px minmax(0, 1fr) repeat(3, minmax(76px, auto));
+    grid-template-columns: 44px minmax(0, 1fr) 76px 128px 92px 74px;
   }
   .part-row > :nth-child(n + 7) {
     display: none;
