@@ -178,6 +178,75 @@ def test_a_manifold_is_swapped_as_a_whole(shop, four):
     assert lines == ["Manifold: Manifold → Other manifold"]
 
 
+def test_an_element_is_put_in_or_taken_out_in_a_copy(shop, four):
+    build = shop.builds(four)[0]
+    meter = next(e for e in elements(build["path"]) if e["kind"] == "meter")["node_id"]
+    changes = {"without": {"taken_out": meter}, "with": {"put_in": {"node_id": meter, "kind": "adapter"}}}
+    for name, change in changes.items():
+        copy = new_id()
+        body = {"person_id": shop.person, "copy_of": build["id"], **change}
+        shop.kept(shop.put(f"/build-copies/{copy}", body))
+        made = next(b for b in shop.builds(four) if b["id"] == copy)
+        kinds = [e["kind"] for e in elements(made["path"])][:5]
+        assert name in made["name"]
+        assert kinds == (["filter", "tube", "throttle", "plenum", "runner"] if name == "without" else
+                         ["filter", "tube", "meter", "adapter", "throttle"])  # fmt: skip
+    runner = next(e for e in elements(build["path"]) if e["kind"] == "runner")["node_id"]
+    body = {"person_id": shop.person, "copy_of": build["id"], "taken_out": runner}
+    refused = shop.put(f"/build-copies/{new_id()}", body)
+    assert (refused.status_code, refused.json()["detail"][:24]) == (422, "Cylinder 1 is not fed. A")
+
+
+def test_a_build_of_another_shape_has_the_jobs_manifold(shop):
+    engine = {**ENGINE, "layout": "flat", "bank_count": 2, "firing_order": []}
+    job = shop.job(6, "whole_job", engine=engine)
+    names = shop.get(f"/jobs/{job}/shapes")
+    assert "a throttle and plenum for each bank" in names
+    build = new_id()
+    body = {"person_id": shop.person, "job_id": job, "shape": "a throttle and plenum for each bank"}
+    shop.kept(shop.put(f"/shaped-builds/{build}", body))
+    made = next(b for b in shop.builds(job) if b["id"] == build)
+    found = elements(made["path"])
+    assert [e["kind"] for e in found].count("throttle") == 2
+    assert {e["part_state_id"] is not None for e in found if e["kind"] == "runner"} == {True}
+    refused = shop.put(f"/shaped-builds/{new_id()}", {**body, "shape": "a star"})
+    assert (refused.status_code, refused.json()["path"]) == (422, "shape")
+
+
+def test_runners_alone_follow_from_combinations_and_contradictions_are_told(shop):
+    """Common practice, no source: 276 CFM with a throttle of 990, 285 with the same ported to 1205."""
+    job = shop.job(1, "whole_job")
+    part, sold, ported = new_id(), new_id(), new_id()
+    shop.kept(shop.put(f"/parts/{part}", {"person_id": shop.person, "job_id": job, "kind": "throttle", "name": "T",
+                                          "state_id": sold}))  # fmt: skip
+    shop.kept(shop.put(f"/states/{ported}", {"person_id": shop.person, "part_id": part, "stage": 2}))
+    for state, flow in ((sold, "990"), (ported, "1205")):
+        body = {
+            "person_id": shop.person,
+            "job_id": job,
+            "part_state_id": state,
+            "element_kind": "throttle",
+            "bench_id": shop.bench,
+            "depression": "28",
+            "typed": flow,
+            "taken_at": "2026-03-02T09:00:00+00:00",
+        }
+        shop.kept(shop.put(f"/part-flows/{new_id()}", body))
+    runner = shop.sheet(job)["before_state_id"]
+    for throttle, flow in (("as_sold", "276"), ("ported", "285")):
+        setup = shop.setup(job, throttle=throttle)
+        shop.kept(shop.flow(job, setup, runner, 1, flow, accepted=["already_read"]))
+    found = solution(shop, shop.builds(job)[0]["id"])
+    words = " ".join(p["text"] for s in found["margin"] for p in s["pieces"])
+    assert "Runner 1 alone passes 287.4 CFM" in words
+    assert "293.3 CFM" in words
+    assert "disagree by 2.1 %" in words
+    setup = shop.setup(job, throttle="as_sold")
+    shop.kept(shop.flow(job, setup, runner, 1, "2000", accepted=["already_read", "ten_times", "unlike_others"]))
+    words = " ".join(p["text"] for s in solution(shop, shop.builds(job)[0]["id"])["margin"] for p in s["pieces"])
+    assert "more than its weakest element" in words
+
+
 def test_two_bank_eight_with_a_throttle_for_each_bank(shop):
     engine = {**ENGINE, "name": "Made-up eight", "layout": "vee", "bank_count": 2,
               "firing_order": [1, 8, 4, 3, 6, 5, 7, 2]}  # fmt: skip

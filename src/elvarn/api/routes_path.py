@@ -32,6 +32,19 @@ def copy_build(build_id: UUID, new: variants.BuildCopy, sessions: Sessions) -> K
         return Kept(variants.copy_build(session, build_id, new).id)
 
 
+@router.get("/jobs/{job_id}/shapes", tags=["parts"])
+def shapes(job_id: UUID, sessions: Sessions) -> list[str]:
+    """Shapes of air path that the job's engine can have."""
+    with sessions.begin() as session:
+        return variants.shapes_for(session, job_id)
+
+
+@router.put("/shaped-builds/{build_id}", tags=["parts"])
+def shaped_build(build_id: UUID, new: variants.ShapedBuild, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(variants.shaped_build(session, build_id, new).id)
+
+
 @router.get("/builds/{before_id}/difference/{after_id}", tags=["parts"])
 def difference(before_id: UUID, after_id: UUID, sessions: Sessions) -> variants.BuildDifference:
     with sessions.begin() as session:

@@ -42,6 +42,7 @@ class ConflictView:
     text: str
     remedy: str
     minutes: float
+    cost: float
     buy: str
 
 
@@ -243,7 +244,7 @@ def candidate(pool: Pool, scores: Scores, index: int, preset: units.Preset) -> C
         advertised_bore=units.show(stated / 1000, "length", preset) if stated else None,
         flow=shown_flow(passage, preset),
         flow_grade=passage.grade if passage and passage.area is not None else None,
-        conflicts=[_conflict(one) for one in against],
+        conflicts=[_conflict(one, pool.settings.hourly_rate) for one in against],
         hard=hard,
         gain_low_percent=low,
         gain_high_percent=high,
@@ -279,8 +280,10 @@ def _cost_per_percent(
     return cost_per_gain(price, minutes, rate, (low + high) / 2)
 
 
-def _conflict(one: Conflict) -> ConflictView:
-    return ConflictView(one.code, one.severity, one.text, one.remedy.words, one.remedy.minutes, one.remedy.buy)
+def _conflict(one: Conflict, hourly_rate: float) -> ConflictView:
+    minutes = one.remedy.minutes
+    cost = round(minutes / 60 * hourly_rate)
+    return ConflictView(one.code, one.severity, one.text, one.remedy.words, minutes, cost, one.remedy.buy)
 
 
 def _is_hard(found: Sequence[Conflict]) -> bool:

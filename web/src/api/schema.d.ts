@@ -306,6 +306,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/shapes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shapes
+         * @description Shapes of air path that the job's engine can have.
+         */
+        get: operations["shapes_api_jobs__job_id__shapes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shaped-builds/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Shaped Build */
+        put: operations["shaped_build_api_shaped_builds__build_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{before_id}/difference/{after_id}": {
         parameters: {
             query?: never;
@@ -1295,7 +1332,8 @@ export interface components {
         };
         /**
          * BuildCopy
-         * @description A copy of a build under a new name, some of its parts swapped. Without a name it is told by what was swapped.
+         * @description A copy of a build, some of its parts swapped, one element put in or taken out. Without a name it is told by what
+         *     was changed.
          */
         BuildCopy: {
             /**
@@ -1315,6 +1353,9 @@ export interface components {
             name?: string;
             /** Swaps */
             swaps?: components["schemas"]["Swap"][];
+            put_in?: components["schemas"]["Insertion"] | null;
+            /** Taken Out */
+            taken_out?: string | null;
         };
         /**
          * BuildDifference
@@ -1698,6 +1739,8 @@ export interface components {
             remedy: string;
             /** Minutes */
             minutes: number;
+            /** Cost */
+            cost: number;
             /** Buy */
             buy: string;
         };
@@ -2098,6 +2141,24 @@ export interface components {
             purpose: string;
             /** Bore Mm */
             bore_mm?: number | null;
+        };
+        /**
+         * Insertion
+         * @description An element put in behind or in front of another.
+         */
+        Insertion: {
+            /**
+             * Node Id
+             * Format: uuid
+             */
+            node_id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Before
+             * @default false
+             */
+            before?: boolean;
         };
         /** Item */
         Item: {
@@ -3618,6 +3679,24 @@ export interface components {
          */
         Severity: "hard" | "soft" | "information";
         /**
+         * ShapedBuild
+         * @description A build of one of the usual shapes, with the job's manifold at its plenums and runners.
+         */
+        ShapedBuild: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Shape */
+            shape: string;
+        };
+        /**
          * SheetRow
          * @description A runner on paper: bars are shares of the widest figure, from 0 to 1.
          */
@@ -4832,6 +4911,72 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BuildCopy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shapes_api_jobs__job_id__shapes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shaped_build_api_shaped_builds__build_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapedBuild"];
             };
         };
         responses: {

@@ -284,7 +284,9 @@ const minutes = (m: number) => (m ? `${m.toFixed(0)} min` : 'none')
               <span
                 >{{ q.text }}
                 <span class="quiet"
-                  >{{ q.remedy }}{{ q.minutes ? `: ${q.minutes.toFixed(0)} min` : ''
+                  >{{ q.remedy
+                  }}{{
+                    q.minutes ? `: ${q.minutes.toFixed(0)} min, ${q.cost.toFixed(0)} ${sheet.currency}` : ''
                   }}{{ q.buy ? `, ${q.buy}` : '' }}.</span
                 ></span
               >

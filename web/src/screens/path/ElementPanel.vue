@@ -21,6 +21,8 @@ const emit = defineEmits<{
   measure: [quantity: string, typed: string, accepted: string[]]
   widen: [bore: number]
   swap: [part: Schemas['ShelfCard'] | undefined]
+  putIn: [kind: string]
+  takeOut: []
   close: []
 }>()
 
@@ -45,6 +47,7 @@ const quantities = computed(() => [
   ...(['runner', 'plenum'].includes(props.element.kind) ? [] : ['flow']),
 ])
 const PLACEHOLDERS: Record<string, string> = { volume: '3.1 L', flow: '620 CFM at 28 inH2O' }
+const PUT_IN = ['inlet', 'filter', 'tube', 'meter', 'throttle', 'adapter', 'plenum']
 const AS_IT_IS = 'as it is'
 const quantity = ref('bore')
 const typed = ref('')
@@ -184,6 +187,18 @@ defineExpose({ kept, focusSwap })
         <KeyCap k="S" />
       </div>
       <p v-else class="quiet narrow">Nothing of this kind lies on the shelf.</p>
+      <div class="line">
+        <Select
+          :model-value="null"
+          :options="PUT_IN"
+          placeholder="put in behind it…"
+          size="small"
+          :aria-label="`Put an element in behind ${element.label}`"
+          :disabled="element.cylinder != null"
+          @update:model-value="(kind: string) => emit('putIn', kind)"
+        />
+        <button type="button" class="way" @click="emit('takeOut')">take it out</button>
+      </div>
     </div>
   </section>
 </template>

@@ -4,6 +4,7 @@
  * engine speed, and what if a bore or a part were another.
  */
 import Button from 'primevue/button'
+import Select from 'primevue/select'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
@@ -29,6 +30,7 @@ const selected = ref<string>()
 const problem = ref<Problem>()
 const panel = ref<InstanceType<typeof ElementPanel>>()
 const shelf = shallowRef<Schemas['ShelfCard'][]>([])
+const shapes = shallowRef<string[]>([])
 const difference = shallowRef<Schemas['BuildDifference']>()
 
 const build = computed(() => job.value?.builds.at(buildIndex.value))
@@ -59,6 +61,7 @@ const height = computed(() => Math.max(220, Math.min(window.innerHeight - 585, 7
 
 onMounted(async () => {
   void solve()
+  shapes.value = await get(`/api/jobs/${jobId}/shapes`)
   shelf.value = (await get<Schemas['Shelf']>(`/api/shelf?units=${units.value}`)).parts
 })
 /** The address may name a build, and a candidate to be tried in it: once job and shelf are there. */
@@ -179,24 +182,29 @@ function swap(part: Schemas['ShelfCard'] | undefined): void {
   think(all, part && { part: { state_id: part.state_id, name: part.name, bore_mm } })
 }
 
-/** The swaps that are thought of, as a build of their own; without any, a plain copy. */
-async function keepAsBuild(): Promise<void> {
-  const source = build.value
-  if (!source) return
-  const body = {
-    person_id: personId.value,
-    copy_of: source.id,
-    swaps: swaps.value.map(([node_id, t]) => ({ node_id, part_state_id: t.part?.state_id })),
-  }
+/** A new build: asked for at this address, with these words. */
+async function make(address: string, body: Record<string, unknown>): Promise<void> {
   try {
-    await put(`/api/build-copies/${newId()}`, body)
+    await put(`/api/${address}/${newId()}`, { person_id: personId.value, ...body })
     await reload()
+    selected.value = undefined
     buildIndex.value = -1
     problem.value = undefined
   } catch (caught) {
-    problem.value = asProblem(caught, 'Nothing is lost; press C again.')
+    problem.value = asProblem(caught, 'Nothing is lost; try again.')
   }
 }
+
+/** The swaps that are thought of, as a build of their own; without any, a plain copy. */
+const keepAsBuild = (): Promise<void> =>
+  make('build-copies', {
+    copy_of: build.value?.id,
+    swaps: swaps.value.map(([node_id, t]) => ({ node_id, part_state_id: t.part?.state_id })),
+  })
+const putIn = (kind: string) =>
+  make('build-copies', { copy_of: build.value?.id, put_in: { node_id: selected.value, kind } })
+const takeOut = () => make('build-copies', { copy_of: build.value?.id, taken_out: selected.value })
+const shape = (name: string) => make('shaped-builds', { job_id: jobId, shape: name })
 
 useKeys([
   { key: 'ArrowRight', says: 'next element', run: () => step(1) },
@@ -285,7 +293,9 @@ const sentences = computed(() => solution.value?.margin ?? [])
         @select="select"
         @bore="widenSelected"
       />
-      <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
+      <p v-if="failure || (problem && !element)" class="harm" role="alert">
+        {{ failure || problem?.detail }}
+      </p>
       <div v-if="solution" class="loss" :class="{ alone: !solution.curve.length }">
         <LossLedger :solution="solution" :selected="selected" @select="selectNode" @turn="turnBench" />
         <DropPlate
@@ -309,6 +319,14 @@ const sentences = computed(() => solution.value?.margin ?? [])
         <Button as="router-link" :to="candidates" size="small" severity="secondary"
           >Candidates <KeyCap k="K"
         /></Button>
+        <Select
+          :model-value="null"
+          :options="shapes"
+          placeholder="Another shape…"
+          size="small"
+          aria-label="A build of another shape"
+          @update:model-value="shape"
+        />
         <RouterLink to="/lines" class="narrow">The shop's lines</RouterLink>
         <span v-if="solution?.air && !element" class="narrow quiet"
           >{{ solution.air.text }} {{ solution.air.unit }} of outside air at {{ solution.rpm }} rpm;
@@ -327,6 +345,8 @@ const sentences = computed(() => solution.value?.margin ?? [])
           @measure="measure"
           @widen="widenSelected"
           @swap="swap"
+          @put-in="putIn"
+          @take-out="takeOut"
           @close="select(undefined)"
         />
         <template v-else>
