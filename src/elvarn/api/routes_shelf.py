@@ -5,6 +5,7 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 
 from elvarn.api.depends import Files, Sessions, Units
@@ -45,9 +46,13 @@ async def import_shelf(
 ) -> shelf_files.ShelfImport:
     """Parts of a dropped file (its bytes are the body), all or none."""
     content = await request.body()
-    with sessions.begin() as session:
-        when = taken_at or datetime.now(UTC)
-        return shelf_files.import_shelf(session, name, content, person_id, bench_id, when)
+
+    def work() -> shelf_files.ShelfImport:
+        with sessions.begin() as session:
+            when = taken_at or datetime.now(UTC)
+            return shelf_files.import_shelf(session, name, content, person_id, bench_id, when)
+
+    return await run_in_threadpool(work)
 
 
 @router.get("/parts/{part_id}")
@@ -72,8 +77,12 @@ def flow_of_part(reading_id: UUID, new: shelf.NewPartFlow, sessions: Sessions) -
 async def keep_picture(name: str, request: Request, sessions: Sessions, files: Files) -> dict[str, str]:
     """A picture's bytes (the body). Returns the digest by which a photo names it."""
     content = await request.body()
-    with sessions.begin() as session:
-        return {"digest": photos.keep_picture(session, files, name, content)}
+
+    def work() -> str:
+        with sessions.begin() as session:
+            return photos.keep_picture(session, files, name, content)
+
+    return {"digest": await run_in_threadpool(work)}
 
 
 @router.get("/pictures/{digest}", tags=["photos"], response_class=Response)

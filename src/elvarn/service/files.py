@@ -21,9 +21,9 @@ class FileStore:
     def keep(self, session: Session, name: str, content: bytes) -> str:
         """Keep a file on disk, then in the database. Returns its digest. Raises Invalid for an empty or huge one."""
         if not content:
-            raise Invalid(f"'{name}' is empty. Export it again.", path="file")
+            raise Invalid(f"'{name}' is empty. Choose it again.", path="file")
         if len(content) > LARGEST_FILE:
-            raise Invalid(f"'{name}' is over 20 MB. Export the pull alone.", path="file")
+            raise Invalid(f"'{name}' is over 20 MB. Send a smaller one.", path="file")
         digest = hashlib.sha256(content).hexdigest()
         path = self._path(digest)
         if not path.exists():

@@ -2,6 +2,7 @@
 /** Pictures of a job or part: a tablet offers its camera as well as files. One opens large. */
 import { ref } from 'vue'
 import { newId, post, put, Refused, type Schemas } from '@/api/client'
+import { vFocus } from './focus'
 import KeyCap from './KeyCap.vue'
 import { useSession } from './session'
 
@@ -79,13 +80,7 @@ defineExpose({ choose: () => file.value?.click() })
       <img :src="`/api/pictures/${large.digest}`" :alt="large.caption" />
       <p>
         {{ large.caption }}
-        <button
-          type="button"
-          class="way"
-          autofocus
-          @click="large = undefined"
-          @keydown.esc="large = undefined"
-        >
+        <button type="button" class="way" v-focus @click="large = undefined" @keydown.esc="large = undefined">
           Close <KeyCap k="Esc" />
         </button>
       </p>

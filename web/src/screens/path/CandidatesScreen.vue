@@ -125,14 +125,11 @@ useKeys([
   { key: 't', says: 'try it in the air path', run: tryOut },
   { key: 'v', says: 'next kind of part', run: turnKind },
   { key: 'w', says: 'keep the weights', run: () => void keepWeights() },
-  ...CRITERIA.flatMap((c, i) => [
-    { key: `${i + 1}`, says: `more weight on ${c.label}`, run: () => void weigh(c.name, 1) },
-    {
-      key: '!@#$%'[i] ?? '',
-      says: `less weight on ${c.label} (with Shift)`,
-      run: () => void weigh(c.name, -1),
-    },
-  ]),
+  ...CRITERIA.map((c, i) => ({
+    key: `${i + 1}`,
+    says: `more weight on ${c.label}, after ${MOST_WEIGHT} none`,
+    run: () => void weigh(c.name, (weights.value[c.name] ?? 0) < MOST_WEIGHT ? 1 : -MOST_WEIGHT),
+  })),
 ])
 
 const span = (c: Candidate) => {

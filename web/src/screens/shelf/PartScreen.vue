@@ -22,7 +22,8 @@ const sheet = shallowRef<Schemas['PartSheet']>()
 const form = ref<PartForm>()
 const problem = ref<Problem>()
 const kept = ref(false)
-const reading = ref({ quantity: 'flow', typed: '', depression: '28' })
+const reading = ref({ quantity: 'flow', typed: '', depression: '28', bench: '' })
+const benches = computed(() => shop.value?.benches ?? [])
 const entry = ref<InstanceType<typeof TextField>>()
 
 async function load(): Promise<void> {
@@ -127,7 +128,7 @@ async function measure(accepted: string[] = []): Promise<void> {
   }
   try {
     if (quantity === 'flow') {
-      const bench_id = shop.value?.benches[0]?.id
+      const bench_id = reading.value.bench || benches.value[0]?.id
       await put(`/api/part-flows/${newId()}`, { ...shared, bench_id, depression })
     } else {
       await put(`/api/dimensions/${newId()}`, { ...shared, job_id: null, quantity, accepted })
@@ -221,6 +222,15 @@ useKeys([
               v-if="reading.quantity === 'flow'"
               v-model="reading.depression"
               label="at inH2O"
+              small
+            />
+            <ChoiceField
+              v-if="reading.quantity === 'flow' && benches.length > 1"
+              v-model="reading.bench"
+              label="on"
+              :options="benches"
+              shown="name"
+              kept="id"
               small
             />
             <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>
