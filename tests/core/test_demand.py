@@ -106,3 +106,13 @@ def test_a_bore_in_the_wrong_unit_is_doubted_with_what_was_meant():
     assert doubt_dimension("plenum", "volume", 3, "l", 0.003) is None
     assert doubt_dimension("runner", "bore", 44, "in", 44 * 0.0254).meant == ("44 mm",)
     assert doubt_dimension("tube", "length", 3000, "mm", 3.0) is not None
+
+
+def test_filling_from_brake_power_follows_the_friction():
+    """100 kW from 2.4 litres at 6000 rpm: friction of 3.67 bar (Heywood, eq. (13.6), from memory) takes 44 kW more."""
+    friction = demand.friction_pressure(6000)
+    assert friction == pytest.approx(3.67e5)
+    lost = friction * 2.4e-3 * 50
+    air = demand.air_from_brake_power(100e3, 2.4e-3, 6000)
+    assert air == pytest.approx(demand.air_for_power((100e3 + lost) * 0.85))
+    assert demand.air_from_brake_power(100e3, 2.4e-3, 7500) > air

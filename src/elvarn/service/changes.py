@@ -24,7 +24,7 @@ class Changes:
         event.listen(sessions, "after_commit", self._committed)
 
     def _committed(self, session: Session) -> None:
-        if session.info.get("wrote"):  # a savepoint's end counts too; the last count is that of the whole
+        if session.info.get("wrote") and not session.in_nested_transaction():
             with self._lock:
                 self._count += 1
 
