@@ -74,12 +74,35 @@ def test_a_part_known_by_its_makers_bore_only_is_a_rule_of_thumb(shop):
 
 
 @pytest.mark.parametrize(
-    ("changes", "path"), [({"price": -1}, "price"), ({"mass_kg": 0}, "mass_kg"), ({"name": " "}, "name")]
+    ("changes", "path"),
+    [
+        ({"price": -1}, "price"),
+        ({"mass_kg": 0}, "mass_kg"),
+        ({"name": " "}, "name"),
+        ({"features": {"inlet": {"opening_mm": -5}}}, "features.inlet.opening_mm"),
+        ({"features": {"bends": [{"angle_deg": -5, "radius_over_bore": 1}]}}, "features.bends.0.angle_deg"),
+        ({"advertised": {"bore_mm": -70}}, "advertised.bore_mm"),
+    ],
 )
 def test_what_cannot_be_said_of_a_part_is_refused(shop, changes, path):
     identifier, _ = part(shop)
     answer = said(shop, identifier, **changes)
     assert (answer.status_code, answer.json()["path"]) == (422, path)
+
+
+@pytest.mark.parametrize("figure", ["NaN", "Infinity", "1e400"])
+def test_a_figure_that_is_none_is_refused(shop, figure):
+    identifier, _ = part(shop)
+    body = f'{{"version": 1, "name": "x", "price": {figure}}}'
+    headers = {"content-type": "application/json"}
+    answer = shop.client.patch(f"/api/parts/{identifier}", content=body, headers=headers)
+    assert (answer.status_code, "no figure" in answer.json()["detail"]) == (422, True)
+
+
+def test_somebody_who_is_not_here_keeps_nothing(shop):
+    body = {"person_id": new_id(), "job_id": None, "kind": "tube", "name": "x", "state_id": new_id()}
+    answer = shop.put(f"/parts/{new_id()}", body)
+    assert (answer.status_code, answer.json()["path"]) == (422, "person_id")
 
 
 def test_two_edits_of_a_part_notice_each_other(shop):

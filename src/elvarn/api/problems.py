@@ -7,6 +7,7 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
+from sqlalchemy.exc import IntegrityError
 
 from elvarn.core.errors import CoreError
 from elvarn.service.errors import IdReused, NotFound, Question, ServiceError, Stale
@@ -40,6 +41,7 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(ServiceError, _service_error)
     app.add_exception_handler(CoreError, _core_error)
     app.add_exception_handler(UnitError, _plain_error)
+    app.add_exception_handler(IntegrityError, _contradicts)
     app.add_exception_handler(RequestValidationError, _invalid_request)
     app.add_exception_handler(ValidationError, _invalid_request)
 
@@ -79,9 +81,22 @@ def _plain_error(_: Request, error: Exception) -> JSONResponse:
     return _answer(422, "unit", str(error))
 
 
+def _contradicts(_: Request, error: Exception) -> JSONResponse:
+    """What the database would not keep: something named that is not there, or against one of its rules."""
+    assert isinstance(error, IntegrityError)
+    rule = str(getattr(getattr(error.orig, "diag", None), "constraint_name", "") or "")
+    if rule.startswith("fk_"):
+        field = "person_id" if rule.endswith("person_id") else None
+        text = "Something that this names is not here any more. Reload, and choose again."
+        return _answer(422, "missing", text, path=field)
+    return _answer(422, "contradicts", f"That contradicts what is kept here ({rule}). Reload, and try again.")
+
+
 def _invalid_request(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError | ValidationError)
     first = error.errors()[0]
+    if first["type"] == "json_invalid":
+        return _answer(422, "invalid", str(first["ctx"]["error"]))
     path = ".".join(str(part) for part in first["loc"] if part != "body")
     given = first.get("input")
     shown = f" Given: {given!r}." if isinstance(given, str | int | float) else ""

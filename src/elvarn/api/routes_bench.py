@@ -7,10 +7,11 @@ from fastapi.responses import PlainTextResponse
 
 from elvarn.api.depends import Sessions, Units
 from elvarn.api.routes_jobs import Kept
+from elvarn.api.strict import StrictRoute
 from elvarn.service import bench, capture, handover, imports
 from elvarn.service.record import load_job
 
-router = APIRouter(prefix="/api", tags=["bench"])
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["bench"])
 
 FLOW_EXAMPLE = {
     "a runner's figure": {

@@ -8,9 +8,10 @@ from pydantic import TypeAdapter
 
 from elvarn.api.depends import Curves, Files, Sessions, Units, resources
 from elvarn.api.routes_jobs import Kept
+from elvarn.api.strict import StrictRoute
 from elvarn.service import comparison, dyno, pulls
 
-router = APIRouter(prefix="/api", tags=["dyno"])
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["dyno"])
 BAND = TypeAdapter(comparison.BandAnswer)
 
 

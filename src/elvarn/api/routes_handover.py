@@ -9,10 +9,11 @@ from fastapi.responses import Response
 
 from elvarn import __version__
 from elvarn.api.depends import Curves, Fonts, Sessions, Units
+from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import flow_sheet_pdf
 from elvarn.service import handover
 
-router = APIRouter(prefix="/api", tags=["handover"])
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["handover"])
 
 
 @router.get("/jobs/{job_id}/sheet")

@@ -6,9 +6,10 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from elvarn.api.depends import Sessions, Units
+from elvarn.api.strict import StrictRoute
 from elvarn.service import builds, jobs, steps, takein
 
-router = APIRouter(prefix="/api")
+router = APIRouter(route_class=StrictRoute, prefix="/api")
 
 
 @dataclass(frozen=True)

@@ -9,10 +9,11 @@ from pydantic import TypeAdapter
 
 from elvarn.api.depends import Changed, Curves, Sessions, Units, resources
 from elvarn.api.routes_jobs import Kept
+from elvarn.api.strict import StrictRoute
 from elvarn.service import candidates, settings, solution, variants
 from elvarn.service.solved import Ask
 
-router = APIRouter(prefix="/api", tags=["path"])
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["path"])
 STANDINGS = TypeAdapter(list[candidates.Standing])
 Kind = Annotated[str | None, Query(description="kind of part; without it the one that costs most")]
 

@@ -10,9 +10,10 @@ from fastapi.responses import PlainTextResponse, Response
 
 from elvarn.api.depends import Files, Sessions, Units
 from elvarn.api.routes_jobs import Kept
+from elvarn.api.strict import StrictRoute
 from elvarn.service import photos, settings, shelf, shelf_files
 
-router = APIRouter(prefix="/api", tags=["shelf"])
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shelf"])
 
 
 @router.get("/shelf")

@@ -5,9 +5,10 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from elvarn.api.depends import Sessions
+from elvarn.api.strict import StrictRoute
 from elvarn.service import shop
 
-router = APIRouter(prefix="/api", tags=["shop"])
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shop"])
 
 
 @router.get("/shop")

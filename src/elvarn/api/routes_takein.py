@@ -9,11 +9,12 @@ from fastapi.responses import Response
 from elvarn import __version__
 from elvarn.api.depends import Fonts, Sessions, Units
 from elvarn.api.routes_jobs import Kept
+from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import receipt_pdf
 from elvarn.service import engine_edit, received, takein_sheet
 from elvarn.service.engines import Following
 
-router = APIRouter(prefix="/api", tags=["takein"])
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["takein"])
 
 
 @dataclass(frozen=True)

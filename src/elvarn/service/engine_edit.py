@@ -147,7 +147,10 @@ def _length(name: str, typed: float | str | None) -> float | None:
     """A length in mm; one outside what engines have is asked about, with what it would be in another unit."""
     if typed is None or (isinstance(typed, str) and not typed.strip()):
         return None
-    read = units.parse(typed, "length", "mm") if isinstance(typed, str) else units.Typed(typed, "mm", typed / 1000)
+    try:
+        read = units.parse(str(typed), "length", "mm")
+    except units.UnitError as error:
+        raise Invalid(str(error), path=f"engine.{name}") from error
     low, high = DIMENSIONS[name]
     millimetres = read.si * 1000
     if low <= millimetres <= high:

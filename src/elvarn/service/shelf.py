@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field
 from datetime import datetime
 from statistics import fmean
+from typing import Any
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
@@ -222,6 +223,8 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
         value = getattr(change, name)
         if value is not None and (value < 0 or (name == "mass_kg" and value == 0)):
             raise Invalid(f"A {name.split('_')[0]} of {value:g} can't be.", path=name)
+    _check_figures(asdict(change.features), "features")
+    _check_figures(asdict(change.advertised), "advertised")
     plain = ("maker", "number", "material", "mass_kg", "price", "lead_days", "note")
     changes = {name: getattr(change, name) for name in plain}
     changes |= {"name": change.name.strip(), "advertised": kept(change.advertised), "features": kept(change.features)}
@@ -229,6 +232,21 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
     edit(part, change.version, changes, "part")
     session.flush()
     return part
+
+
+def _check_figures(spec: dict[str, Any], path: str) -> None:
+    """Refuse a dimension below zero, wherever it stands in what is said. Raises Invalid naming its place."""
+    for name, value in spec.items():
+        where = f"{path}.{name}"
+        if isinstance(value, dict):
+            _check_figures(value, where)
+        elif isinstance(value, list):
+            for index, one in enumerate(value):
+                if isinstance(one, dict):
+                    _check_figures(one, f"{where}.{index}")
+        elif isinstance(value, int | float) and value < 0:
+            words = name.rsplit("_", 1)[0].replace("_", " ")
+            raise Invalid(f"A {words} of {value:g} can't be. Measure it again.", path=where)
 
 
 def flow_of_part(session: Session, identifier: UUID, new: NewPartFlow) -> UUID:
