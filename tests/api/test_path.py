@@ -166,6 +166,31 @@ def test_a_build_is_copied_with_a_swap_and_told_apart_in_words(shop, four):
     assert shop.get(f"/builds/{build['id']}/difference/{build['id']}")["lines"] == []
 
 
+def test_in_thought_the_other_manifold_favours_another_speed_and_its_conflicts_are_told(shop, four):
+    state, part = new_id(), new_id()
+    person = {"person_id": shop.person, "job_id": None}
+    shop.kept(shop.put(f"/parts/{part}", {**person, "kind": "manifold", "name": "Short", "state_id": state}))
+    sheet = shop.get(f"/parts/{part}")
+    stated = {"version": sheet["version"], "name": "Short", "features": {"height_mm": 500, "fuels": ["E85"]}}
+    assert shop.client.patch(f"/api/parts/{part}", json=stated).status_code == 200
+    shared = {**person, "part_state_id": state, "element_kind": "runner", "cylinder": 1,
+              "taken_at": "2026-03-02T09:00:00+00:00"}  # fmt: skip
+    for quantity, typed in (("bore", "46 mm"), ("length", "180 mm")):
+        shop.kept(shop.put(f"/dimensions/{new_id()}", {**shared, "quantity": quantity, "typed": typed}))
+    build = shop.builds(four)[0]
+    changes = [
+        {"node_id": e["node_id"], "part_state_id": state}
+        for e in elements(build["path"])
+        if e["kind"] in ("plenum", "runner")
+    ]
+    as_is, thought = solution(shop, build["id"]), solution(shop, build["id"], changes=changes)
+    assert not any("favours" in figure["name"] and "Runner" in figure["name"] for figure in as_is["figures"])
+    favoured = next(f["text"] for f in thought["figures"] if f["name"].startswith("Runner length"))
+    assert int(favoured.split()[0]) > 6000
+    harm = [" ".join(p["text"] for p in s["pieces"]) for s in thought["margin"] if s["tone"] == "harm"]
+    assert any("the engine runs on petrol" in words for words in harm)
+
+
 def test_a_manifold_is_swapped_as_a_whole(shop, four):
     build = shop.builds(four)[0]
     state, part, copy = new_id(), new_id(), new_id()

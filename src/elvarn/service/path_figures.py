@@ -118,12 +118,12 @@ def _runner_section(path: SolvedPath) -> tuning.Section | None:
         node, passage = path.nodes[place], path.passages[place]
         if node.element_kind not in (ElementKind.RUNNER, ElementKind.HEAD):
             continue
-        facts = path.record.facts.get(node.part_state_id) if node.part_state_id else None
+        facts = path.known[place]
         stated = core_sections(facts.features) if facts and node.element_kind == ElementKind.RUNNER else []
         if stated:
             sections += stated
             continue
-        length = path.record.dimension(node, "length")
+        length = path.dimension(place, "length")
         if length is None or passage is None or not passage.bore_in:
             return None
         mean = (round_area(passage.bore_in) + round_area(passage.bore_out or passage.bore_in)) / 2
@@ -141,10 +141,11 @@ def _duct(path: SolvedPath) -> tuple[tuning.Section | None, float | None]:
     sections: list[tuning.Section] = []
     volume = None
     for stage in path.routes.stages[number]:
-        node, passage = path.nodes[stage.ducts[0][0]], path.passages[stage.ducts[0][0]]
-        length = path.record.dimension(node, "length")
+        place = stage.ducts[0][0]
+        node, passage = path.nodes[place], path.passages[place]
+        length = path.dimension(place, "length")
         if node.element_kind == ElementKind.PLENUM:
-            volume = path.record.dimension(node, "volume")
+            volume = path.dimension(place, "volume")
             break
         if node.element_kind == ElementKind.FILTER:
             sections = []

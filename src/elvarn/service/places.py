@@ -1,7 +1,6 @@
 """A place of an air path: which elements are exchanged together there, what stands in front of it and behind it."""
 
 from dataclasses import dataclass, replace
-from uuid import UUID
 
 from elvarn.core.path import features as core
 from elvarn.core.path.tree import ElementKind
@@ -34,8 +33,7 @@ def place_in(path: SolvedPath, kind: str) -> PlaceInPath:
     places = tuple(place for place, node in enumerate(path.nodes) if node.element_kind == main)
     if kind not in KINDS or not places:
         raise Invalid(f"This air path has no {kind}. Choose a kind of part that is in it.", path="kind")
-    now = _facts(path, path.nodes[places[0]])
-    return PlaceInPath(kind, nodes, places, now, _neighbours(path, nodes))
+    return PlaceInPath(kind, nodes, places, path.known[places[0]], _neighbours(path, nodes))
 
 
 def kinds_in(path: SolvedPath) -> list[str]:
@@ -81,8 +79,8 @@ def _neighbours(path: SolvedPath, nodes: list[BuildNode]) -> core.Neighbours:
     """The elements right in front of and right behind the place, on the first cylinder's way."""
     mine = {node.id for node in nodes}
     number = path.routes.cylinders[0]
-    way = [path.nodes[place] for stage in path.routes.stages[number] for place in stage.ducts[0]]
-    inside = [index for index, node in enumerate(way) if node.id in mine]
+    way = [place for stage in path.routes.stages[number] for place in stage.ducts[0]]
+    inside = [index for index, place in enumerate(way) if path.nodes[place].id in mine]
     if not inside:
         return core.Neighbours()
     before = way[inside[0] - 1] if inside[0] > 0 else None
@@ -90,24 +88,20 @@ def _neighbours(path: SolvedPath, nodes: list[BuildNode]) -> core.Neighbours:
     return core.Neighbours(
         _features(path, before),
         _features(path, behind),
-        _named(before, "the part in front"),
-        _named(behind, "the part behind"),
+        _named(path, before, "the part in front"),
+        _named(path, behind, "the part behind"),
     )
 
 
-def _features(path: SolvedPath, node: BuildNode | None) -> core.Features | None:
-    facts = _facts(path, node) if node is not None else None
+def _features(path: SolvedPath, place: int | None) -> core.Features | None:
+    facts = None if place is None else path.known[place]
     return features_of(facts) if facts else None
 
 
-def _named(node: BuildNode | None, otherwise: str) -> str:
-    if node is None:
+def _named(path: SolvedPath, place: int | None, otherwise: str) -> str:
+    if place is None:
         return otherwise
+    node = path.nodes[place]
     if node.element_kind in (ElementKind.PLENUM, ElementKind.RUNNER):
         return "the manifold"
     return f"the {node.label.lower()}"
-
-
-def _facts(path: SolvedPath, node: BuildNode) -> PartFacts | None:
-    state: UUID | None = node.part_state_id
-    return path.record.facts.get(state) if state else None

@@ -219,7 +219,7 @@ def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
         yield sentence(text, Grade.RULE)
     far, converted, above = [], [], []
     for place, node in enumerate(path.nodes):
-        facts = path.record.facts.get(node.part_state_id) if node.part_state_id else None
+        facts = path.known[place]
         readings = facts.readings(node.element_kind or "", node.cylinder) if facts else []
         if any(conversion_findings(r.setup.depression_pa, REFERENCE_DEPRESSION) for r in readings):
             far.append(node.label)

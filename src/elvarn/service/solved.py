@@ -56,12 +56,14 @@ class Ask:
 
 @dataclass(frozen=True)
 class SolvedPath:
-    """A path with its passages, and what was solved of it; the margin speaks from this."""
+    """A path with what is known of the part at each place, its passages, and what was solved of it. With changes in
+    thought, the parts and passages are those thought of."""
 
     record: JobRecord
     build: Build
     routes: Routes
     nodes: list[BuildNode]
+    known: list[PartFacts | None]
     passages: list[Passage | None]
     settings: PathSettings
     engine: EngineFacts | None
@@ -70,6 +72,11 @@ class SolvedPath:
     losses: EngineLosses | None
     port: PortFlow | None
     changed: frozenset[int] = frozenset()
+
+    def dimension(self, place: int, quantity: str) -> float | None:
+        """A dimension [SI] of the element at a place, of the part that stands there."""
+        known, node = self.known[place], self.nodes[place]
+        return known.dimension(node.element_kind or "", quantity, node.cylinder) if known else None
 
 
 def solved_path(
@@ -80,12 +87,11 @@ def solved_path(
     found = routes(tree)
     nodes = [rows[id(element)] for element in found.elements]
     settings = path_settings(session).settings
-    facts = dict(record.facts)
-    places: frozenset[int] = frozenset()
-    if changed:
-        facts |= load_facts(session, [c.part_state_id for c in ask.changes if c.part_state_id])
-        places = _places(nodes, ask.changes)
-    passages = passages_of(nodes, facts, ask.changes if changed else ())
+    changes = {change.node_id: change for change in ask.changes} if changed else {}
+    facts = record.facts | load_facts(session, [c.part_state_id for c in changes.values() if c.part_state_id])
+    known = [_known(node, facts, changes.get(node.id)) for node in nodes]
+    places = frozenset(place for place, node in enumerate(nodes) if node.id in changes)
+    passages = [_passage(*pair, changes.get(pair[0].id)) for pair in zip(nodes, known, strict=True)]
     engine = engine_facts(record.job.engine)
     filling, losses, rpm = None, None, 0
     if engine is not None and engine.row.cylinder_count == build.cylinder_count:
@@ -98,15 +104,9 @@ def solved_path(
         draw = Draw(mass_flow(engine, filling, rpm), STANDARD_AIR, engine.strokes)
         losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
     port = _port(found, passages, ask.cylinder)
-    return SolvedPath(record, build, found, nodes, passages, settings, engine, filling, rpm, losses, port, places)
-
-
-def passages_of(
-    nodes: Sequence[BuildNode], facts: dict[UUID, PartFacts], changes: Sequence[Change] = ()
-) -> list[Passage | None]:
-    """What each element of a build passes, with the changes made in thought."""
-    changed = {change.node_id: change for change in changes}
-    return [_passage(node, facts, changed.get(node.id)) for node in nodes]
+    return SolvedPath(
+        record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, port, places
+    )
 
 
 def behind_boost(found: Routes, passages: list[Passage | None], engine: EngineFacts) -> list[Passage | None]:
@@ -167,15 +167,14 @@ def _speed(engine: EngineFacts, record: JobRecord, asked: float | None) -> int:
     return round(min(max(asked or usual, LEAST_RPM), highest_speed(engine, record)))
 
 
-def _places(nodes: Sequence[BuildNode], changes: Sequence[Change]) -> frozenset[int]:
-    changed = {change.node_id for change in changes}
-    return frozenset(place for place, node in enumerate(nodes) if node.id in changed)
-
-
-def _passage(node: BuildNode, facts: dict[UUID, PartFacts], change: Change | None) -> Passage | None:
-    kind = node.element_kind or ""
+def _known(node: BuildNode, facts: dict[UUID, PartFacts], change: Change | None) -> PartFacts | None:
     state = change.part_state_id if change and change.part_state_id else node.part_state_id
-    known = facts.get(state) if state else None
+    return facts.get(state) if state else None
+
+
+def _passage(node: BuildNode, known: PartFacts | None, change: Change | None) -> Passage | None:
+    """What an element passes, with what is changed in thought."""
+    kind = node.element_kind or ""
     passage = known.passage(kind, node.cylinder) if known else None
     if passage is None and known and node.cylinder is not None:
         passage = _of_any_runner(known, kind)
