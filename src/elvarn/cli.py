@@ -8,7 +8,7 @@ import signal
 import socket
 import sys
 import time
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
@@ -45,12 +45,26 @@ def _parser() -> argparse.ArgumentParser:
     calc.add_argument("--list", action="store_true", help="name the calculations, with an example of each")
     calc.set_defaults(run=_calc)
 
+    bench = commands.add_parser("bench", help="start a simulated flow bench that speaks SCPI over TCP")
+    bench.add_argument("--port", type=int, default=5125, help="port on 127.0.0.1 (default 5125)")
+    bench.add_argument("--seed", type=int, default=1, help="seed of its noise")
+    bench.set_defaults(run=_bench)
+
     perf = commands.add_parser("perf", help="measure speed beside reference runs")
     perf.set_defaults(run=_perf)
 
     types = commands.add_parser("types", help="write the front end's types from the API")
     types.set_defaults(run=_types)
     return parser
+
+
+def _bench(options: argparse.Namespace) -> None:
+    import asyncio
+
+    from elvarn.rigs.flow_bench import serve_until_stopped
+
+    with suppress(KeyboardInterrupt):
+        asyncio.run(serve_until_stopped(options.port, options.seed))
 
 
 def _start(options: argparse.Namespace) -> None:

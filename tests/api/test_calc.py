@@ -47,11 +47,50 @@ def test_every_field_name_carries_its_unit():
         "reynolds_number",
         "runner_count",
         "same_session",
+        "bends",
+        "ribbed",
+        "cylinders",
+        "sections",
+        "compression_ratio",
+        "injectors",
+        "fuel",
     }
-    marks = ("_c", "_kpa", "_percent", "_mm", "_inh2o", "_cfm", "_rpm", "_n_m")
+    marks = ("_c", "_kpa", "_percent", "_mm", "_inh2o", "_cfm", "_rpm", "_n_m", "_cc", "_cc_min", "_kw")
     for calculation in CALCULATIONS.values():
         for field in calculation.given.model_fields:
             assert field in plain or field.endswith(marks), f"{calculation.name}: {field}"
+
+
+def answer(client, name, **given):
+    found = client.post(f"/api/calc/{name}", json={**CALCULATIONS[name].example, **given})
+    assert found.status_code == 200, found.text
+    return found.json()
+
+
+def test_the_trades_example_of_a_pinch(client):
+    """Common practice, no source: opening 1000, throttle 950, tube 650, filter 550: no more than 550."""
+    found = answer(client, "series")
+    assert (found["weakest"], found["at_most_cfm"]) == ("filter", 550)
+    assert found["together_cfm"] == pytest.approx(358.5, abs=0.1)
+    assert sum(found["shares_percent"].values()) == pytest.approx(100)
+    assert set(found["wanted_cfm"]) == {"filter", "tube"}
+    assert answer(client, "back-solve")["alone_cfm"] == pytest.approx(287.4, abs=0.1)
+
+
+def test_calculations_of_the_path_agree_with_their_sources(client):
+    assert answer(client, "effective-area", flow_cfm=1)["effective_area_mm2"] == pytest.approx(4.556, abs=1e-3)
+    tube = answer(client, "tube-flow")
+    assert tube["flow_low_cfm"] < tube["flow_cfm"] < tube["flow_high_cfm"]
+    assert answer(client, "tube-flow", ribbed=True)["flow_cfm"] < tube["flow_cfm"]
+    assert answer(client, "air-demand", filling_percent=100)["air_cfm"] == pytest.approx(296.7, abs=0.2)
+    tuned = answer(client, "runner-tuning")
+    assert tuned["low_rpm"] < tuned["favoured_rpm"] < tuned["high_rpm"]
+    duty = answer(client, "injector-duty", power_kw=400)
+    assert (duty["judgement"], duty["duty_percent"] > 90) == ("stop", True)
+    refused = client.post(
+        "/api/calc/injector-duty", json={"flow_cc_min": 1, "power_kw": 1, "injectors": 1, "fuel": "x"}
+    )
+    assert (refused.status_code, refused.json()["path"]) == (422, "fuel")
 
 
 def test_the_command_line_gives_what_http_gives(client):

@@ -72,7 +72,7 @@ def _duty(path: SolvedPath, engine: EngineFacts) -> Iterator[Figure]:
     across = injector.pressure_across(row.rail_kpa * 1000, engine.boost - drop)
     held_open = injector.flow_at_pressure(row.injector_cc_min / 60e6, row.injector_rated_kpa * 1000, across)
     mass = held_open * injector.PETROL_DENSITY
-    fuel = air * density_ideal(STANDARD_AIR) / demand.AIR_FUEL_RATIO * injector.FUELS[row.fuel]
+    fuel = air * density_ideal(STANDARD_AIR) / demand.AIR_FUEL_RATIO * injector.fuel_factor(row.fuel)
     duty = fuel / (mass * row.cylinder_count)
     words = f"{across / 1000:.0f} kPa across it"
     if duty > injector.DUTY_STOP:

@@ -22,6 +22,19 @@ def flow_at_pressure(flow: float, rated_pressure: float, pressure: float) -> flo
     return flow * sqrt(pressure / rated_pressure)
 
 
+def fuel_factor(fuel: str) -> float:
+    """Fuel needed for the same power, against petrol.
+
+    Arguments: fuel: its name.
+    Returns: factor [-].
+    Raises: OutOfRange for a fuel that is not known.
+    Source: stoichiometry and heat of combustion, rounded; common practice.
+    """
+    if fuel not in FUELS:
+        raise OutOfRange("fuel", f"'{fuel}' is no fuel known here.", f"Known: {', '.join(FUELS)}.")
+    return FUELS[fuel]
+
+
 def pressure_across(rail_gauge: float, manifold_gauge: float) -> float:
     """Pressure across an injector.
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from elvarn.service.calc import flows, gas, pulls
+from elvarn.service.calc import flows, gas, path, pulls
 from elvarn.service.calc.fields import Air, Fields
 
 
@@ -51,6 +51,66 @@ _ALL = (
         flows.DepressionOut,
         flows.flow_at_depression,
         {"flow_cfm": 180, "measured_inh2o": 15, "stated_inh2o": 28},
+    ),
+    Calculation(
+        "effective-area",
+        "What ideal nozzle passes as much as this?",
+        path.EffectiveAreaIn,
+        path.EffectiveAreaOut,
+        path.effective_area,
+        {"flow_cfm": 214},
+    ),
+    Calculation(
+        "series",
+        "What do these elements pass together, and which of them is the pinch?",
+        path.SeriesIn,
+        path.SeriesOut,
+        path.series,
+        {"flows_cfm": {"filter": 550, "tube": 650, "throttle": 950, "opening": 1000}},
+    ),
+    Calculation(
+        "back-solve",
+        "What does the one element pass alone, from what all passed together?",
+        path.BackSolveIn,
+        path.BackSolveOut,
+        path.back_solve,
+        {"together_cfm": 276, "others_cfm": [990]},
+    ),
+    Calculation(
+        "tube-flow",
+        "What would a tube of this geometry pass at 28 inH2O?",
+        path.TubeIn,
+        path.TubeOut,
+        path.tube_flow,
+        {"bore_mm": 70, "length_mm": 420, "bends": [{"angle_deg": 45, "radius_over_bore": 1.5}]},
+    ),
+    Calculation(
+        "air-demand",
+        "How much air does this engine draw?",
+        path.DemandIn,
+        path.DemandOut,
+        path.air_demand,
+        {"bore_mm": 83, "stroke_mm": 88.7, "cylinders": 5, "engine_speed_rpm": 7000},
+    ),
+    Calculation(
+        "runner-tuning",
+        "Which speed does this runner favour?",
+        path.TuningIn,
+        path.TuningOut,
+        path.runner_tuning,
+        {
+            "sections": [{"length_mm": 310, "bore_mm": 42}, {"length_mm": 90, "bore_mm": 38}],
+            "cylinder_displacement_cc": 480,
+            "compression_ratio": 11.2,
+        },
+    ),
+    Calculation(
+        "injector-duty",
+        "Do these injectors feed this power?",
+        path.InjectorIn,
+        path.InjectorOut,
+        path.injector_duty,
+        {"flow_cc_min": 410, "power_kw": 172, "injectors": 5},
     ),
     Calculation(
         "gain",

@@ -1,0 +1,1 @@
+"""Simulated instruments that ship with the product, and the lines they speak."""

@@ -1,0 +1,161 @@
+"""The simulated flow bench: the model behind SCPI over TCP on this machine alone."""
+
+import asyncio
+import contextlib
+import time
+
+import numpy as np
+
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER, ZERO_CELSIUS
+from elvarn.rigs.bench_model import FAULTS, RANGES, BenchSample, FlowBenchModel, MountedPart
+from elvarn.rigs.scpi import Command, Instrument, ScpiError, figure, switch
+
+HOST = "127.0.0.1"
+PORT = 5125
+MOST_SAMPLES_A_SECOND = 200.0
+PRESSURES = {"INH2O": INCH_OF_WATER, "PA": 1.0, "KPA": 1000.0}
+# Effective areas of a made-up manifold's five runners, in m²: about 200 CFM at 28 inH2O, the third behind the others.
+DEMO_PART = MountedPart((9.24e-4, 9.16e-4, 8.82e-4, 9.10e-4, 9.18e-4))
+
+
+class FlowBench:
+    """One bench and its commands; every connection speaks to the same one."""
+
+    def __init__(self, model: FlowBenchModel, serial: str = "0001") -> None:
+        self.model = model
+        self.rate = 20.0
+        self.instrument = Instrument(self._commands(serial))
+
+    def line(self) -> str:
+        """One sample as it is streamed: flow [CFM], depression [inH2O], air [°C], share of the range [%]."""
+        return _line(self.model.sample())
+
+    def _commands(self, serial: str) -> list[Command]:
+        model = self.model
+        return [
+            Command("*IDN", ask=lambda _: f"Elvarn,Simulated flow bench,{serial},1"),
+            Command("*RST", do=lambda _: self._reset()),
+            Command("*CLS", do=lambda _: self.instrument.clear()),
+            Command("*OPC", do=lambda _: None, ask=lambda _: "1"),
+            Command("SYSTem:ERRor", ask=lambda _: self.instrument.next_error()),
+            Command("OUTPut", lambda p: model.run(switch(p)), lambda _: str(int(model.running))),
+            Command("SOURce:DEPRession", self._set_depression, lambda _: f"{model.target / INCH_OF_WATER:.3f}"),
+            Command("SENSe:RANGe", self._set_range, lambda _: str(model.range_number)),
+            Command("SENSe:RANGe:LIMit", ask=lambda _: f"{RANGES[model.range_number - 1]:.1f}"),
+            Command("ROUTe:PORT", self._set_port, lambda _: str(model.port)),
+            Command("ROUTe:BLANk", self._set_blank, lambda _: str(int(model.blanked))),
+            Command("MEASure:FLOW", ask=lambda _: f"{model.sample().flow / CUBIC_FOOT_PER_MINUTE:.3f}"),
+            Command("MEASure:DEPRession", ask=lambda _: f"{model.sample().depression / INCH_OF_WATER:.4f}"),
+            Command("MEASure:TEMPerature", ask=lambda _: f"{model.sample().temperature - ZERO_CELSIUS:.2f}"),
+            Command("READ", ask=lambda _: self.line()),
+            Command("SAMPle:RATE", self._set_rate, lambda _: f"{self.rate:g}"),
+            Command("SIMulate:FAULt", self._set_fault, lambda _: ",".join(sorted(model.faults)) or "NONE"),
+            Command("SIMulate:FAULt:CATalog", ask=lambda _: ",".join(FAULTS)),
+        ]
+
+    def _reset(self) -> None:
+        self.model.run(False)
+        self.model.faults.clear()
+        self.model.range_number, self.model.port, self.model.blanked = len(RANGES), 1, False
+        self.model.target, self.rate = 28 * INCH_OF_WATER, 20.0
+
+    def _set_depression(self, parameters: list[str]) -> None:
+        bare = parameters and len(parameters[0].split()) == 1
+        typed = [f"{parameters[0]} INH2O"] if bare else parameters
+        self.model.target = figure(typed, 2 * INCH_OF_WATER, 60 * INCH_OF_WATER, PRESSURES)
+
+    def _set_range(self, parameters: list[str]) -> None:
+        self.model.range_number = round(figure(parameters, 1, len(RANGES), {}))
+
+    def _set_port(self, parameters: list[str]) -> None:
+        self.model.port = round(figure(parameters, 1, len(self.model.part.areas), {}))
+
+    def _set_blank(self, parameters: list[str]) -> None:
+        self.model.blanked = switch(parameters)
+
+    def _set_rate(self, parameters: list[str]) -> None:
+        self.rate = figure(parameters, 1, MOST_SAMPLES_A_SECOND, {})
+
+    def _set_fault(self, parameters: list[str]) -> None:
+        name = parameters[0].upper() if parameters else ""
+        if name not in FAULTS:
+            raise ScpiError(-224, f"Illegal parameter value; {name or 'no fault named'}")
+        if switch(parameters[1:] or ["ON"]):
+            self.model.faults.add(name)
+        else:
+            self.model.faults.discard(name)
+
+
+class BenchServer:
+    """The bench on a port of this machine. `INITiate` starts a stream on a connection, `ABORt` ends it."""
+
+    def __init__(self, bench: FlowBench) -> None:
+        self._bench = bench
+        self._server: asyncio.Server | None = None
+
+    async def start(self, port: int = PORT) -> int:
+        """Listen. Returns the port, which is a free one for 0."""
+        self._server = await asyncio.start_server(self._serve, HOST, port)
+        return int(self._server.sockets[0].getsockname()[1])
+
+    async def stop(self) -> None:
+        """Close the port and every connection."""
+        if self._server is not None:
+            self._server.close()
+            self._server = None
+
+    async def _serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        streaming: asyncio.Task[None] | None = None
+        try:
+            while line := await reader.readline():
+                words = line.decode(errors="replace").strip()
+                first = words.upper()
+                if first in ("INIT", "INITIATE"):
+                    streaming = streaming or asyncio.create_task(self._stream(writer))
+                elif first in ("ABOR", "ABORT"):
+                    await _ended(streaming)
+                    streaming = None
+                else:
+                    answer = self._bench.instrument.run(words)
+                    if answer is not None:
+                        writer.write(f"{answer}\n".encode())
+                        await writer.drain()
+        except ConnectionError:
+            pass
+        finally:
+            await _ended(streaming)
+            writer.close()
+
+    async def _stream(self, writer: asyncio.StreamWriter) -> None:
+        while True:
+            writer.write(f"DATA {self._bench.line()}\n".encode())
+            await writer.drain()
+            await asyncio.sleep(1 / self._bench.rate)
+
+
+def demo_bench(seed: int = 1) -> FlowBench:
+    """A bench with the made-up manifold on it, on this machine's clock."""
+    return FlowBench(FlowBenchModel(DEMO_PART, time.monotonic, np.random.default_rng(seed)))
+
+
+async def serve_until_stopped(port: int, seed: int) -> None:
+    """Serve the simulated bench until the program is stopped."""
+    server = BenchServer(demo_bench(seed))
+    found = await server.start(port)
+    print(f"A simulated flow bench answers at {HOST}:{found}  (Ctrl-C stops it)", flush=True)
+    try:
+        await asyncio.Event().wait()
+    finally:
+        await server.stop()
+
+
+async def _ended(task: "asyncio.Task[None] | None") -> None:
+    if task is not None:
+        task.cancel()
+        with contextlib.suppress(asyncio.CancelledError):
+            await task
+
+
+def _line(sample: BenchSample) -> str:
+    flow, depression = sample.flow / CUBIC_FOOT_PER_MINUTE, sample.depression / INCH_OF_WATER
+    return f"{flow:.3f},{depression:.4f},{sample.temperature - ZERO_CELSIUS:.2f},{100 * sample.range_used:.1f}"
