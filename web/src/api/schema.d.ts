@@ -976,6 +976,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/effective-area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What ideal nozzle passes as much as this? */
+        post: operations["effective-area"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What do these elements pass together, and which of them is the pinch? */
+        post: operations["series"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/back-solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does the one element pass alone, from what all passed together? */
+        post: operations["back-solve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/tube-flow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would a tube of this geometry pass at 28 inH2O? */
+        post: operations["tube-flow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/air-demand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much air does this engine draw? */
+        post: operations["air-demand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/runner-tuning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which speed does this runner favour? */
+        post: operations["runner-tuning"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/injector-duty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do these injectors feed this power? */
+        post: operations["injector-duty"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/gain": {
         parameters: {
             query?: never;
@@ -1170,6 +1289,18 @@ export interface components {
             /** Stage */
             stage: number | null;
         };
+        /** BackSolveIn */
+        BackSolveIn: {
+            /** Together Cfm */
+            together_cfm: number;
+            /** Others Cfm */
+            others_cfm: number[];
+        };
+        /** BackSolveOut */
+        BackSolveOut: {
+            /** Alone Cfm */
+            alone_cfm: number;
+        };
         /** BalanceIn */
         BalanceIn: {
             /** Flows Cfm */
@@ -1301,6 +1432,16 @@ export interface components {
             session_shift_percent: number | null;
             /** Version */
             version: number;
+        };
+        /** BendIn */
+        BendIn: {
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * Radius Over Bore
+             * @description centreline radius over bore; 0 is a mitre
+             */
+            radius_over_bore: number;
         };
         /** BendSpec */
         BendSpec: {
@@ -1779,6 +1920,31 @@ export interface components {
             /** Changed Kpa */
             changed_kpa: number | null;
         };
+        /** DemandIn */
+        DemandIn: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Stroke Mm */
+            stroke_mm: number;
+            /** Cylinders */
+            cylinders: number;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+            /**
+             * Filling Percent
+             * @default 95
+             */
+            filling_percent?: number;
+        };
+        /** DemandOut */
+        DemandOut: {
+            /** Displacement L */
+            displacement_l: number;
+            /** Air Cfm */
+            air_cfm: number;
+            /** Air Kg H */
+            air_kg_h: number;
+        };
         /** DepressionIn */
         DepressionIn: {
             /** Flow Cfm */
@@ -1857,6 +2023,21 @@ export interface components {
             repeatability_percent: number | null;
             /** Version */
             version: number;
+        };
+        /** EffectiveAreaIn */
+        EffectiveAreaIn: {
+            /** Flow Cfm */
+            flow_cfm: number;
+            /**
+             * Depression Inh2O
+             * @default 28
+             */
+            depression_inh2o?: number;
+        };
+        /** EffectiveAreaOut */
+        EffectiveAreaOut: {
+            /** Effective Area Mm2 */
+            effective_area_mm2: number;
         };
         /**
          * EngineEdit
@@ -2141,6 +2322,54 @@ export interface components {
             purpose: string;
             /** Bore Mm */
             bore_mm?: number | null;
+        };
+        /** InjectorIn */
+        InjectorIn: {
+            /** Flow Cc Min */
+            flow_cc_min: number;
+            /**
+             * Rated Kpa
+             * @description pressure across it at which it was rated
+             * @default 300
+             */
+            rated_kpa?: number;
+            /**
+             * Rail Kpa
+             * @description gauge
+             * @default 300
+             */
+            rail_kpa?: number;
+            /**
+             * Manifold Kpa
+             * @description gauge, negative below the outside air
+             * @default 0
+             */
+            manifold_kpa?: number;
+            /** Power Kw */
+            power_kw: number;
+            /** Injectors */
+            injectors: number;
+            /**
+             * Fuel
+             * @default petrol
+             */
+            fuel?: string;
+            /**
+             * Boosted
+             * @default false
+             */
+            boosted?: boolean;
+        };
+        /** InjectorOut */
+        InjectorOut: {
+            /** Pressure Across Kpa */
+            pressure_across_kpa: number;
+            /** Flow Cc Min */
+            flow_cc_min: number;
+            /** Duty Percent */
+            duty_percent: number;
+            /** Judgement */
+            judgement: string;
         };
         /**
          * Insertion
@@ -3597,6 +3826,13 @@ export interface components {
             /** Setups Needed */
             setups_needed: number | null;
         };
+        /** SectionIn */
+        SectionIn: {
+            /** Length Mm */
+            length_mm: number;
+            /** Bore Mm */
+            bore_mm: number;
+        };
         /**
          * SectionSpec
          * @description A length of a runner with its mean section: round, or across by height.
@@ -3622,6 +3858,47 @@ export interface components {
             tone: "plain" | "doubt" | "harm" | "next";
             /** Pieces */
             pieces?: components["schemas"]["Piece"][];
+        };
+        /** SeriesIn */
+        SeriesIn: {
+            /**
+             * Flows Cfm
+             * @description what each element passes alone, by its name, at one depression
+             */
+            flows_cfm: {
+                [key: string]: number;
+            };
+            /**
+             * Share Limit Percent
+             * @default 30
+             */
+            share_limit_percent?: number;
+        };
+        /** SeriesOut */
+        SeriesOut: {
+            /**
+             * Together Cfm
+             * @description losses in series: the estimate, usually low
+             */
+            together_cfm: number;
+            /**
+             * At Most Cfm
+             * @description the weakest link: a bound
+             */
+            at_most_cfm: number;
+            /** Weakest */
+            weakest: string;
+            /** Shares Percent */
+            shares_percent: {
+                [key: string]: number;
+            };
+            /**
+             * Wanted Cfm
+             * @description what elements above the limit would have to pass
+             */
+            wanted_cfm: {
+                [key: string]: number;
+            };
         };
         /** SettingsEdit */
         SettingsEdit: {
@@ -4086,6 +4363,61 @@ export interface components {
             noise: number[];
             /** Crossings */
             crossings: components["schemas"]["CrossingView"][];
+        };
+        /** TubeIn */
+        TubeIn: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Bore Out Mm */
+            bore_out_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Bends */
+            bends?: components["schemas"]["BendIn"][];
+            /** Entry Radius Mm */
+            entry_radius_mm?: number | null;
+            /**
+             * Ribbed
+             * @default false
+             */
+            ribbed?: boolean;
+        };
+        /** TubeOut */
+        TubeOut: {
+            /** Flow Cfm */
+            flow_cfm: number;
+            /** Flow Low Cfm */
+            flow_low_cfm: number;
+            /** Flow High Cfm */
+            flow_high_cfm: number;
+        };
+        /** TuningIn */
+        TuningIn: {
+            /**
+             * Sections
+             * @description from the plenum to the valve, the port included
+             */
+            sections: components["schemas"]["SectionIn"][];
+            /** Cylinder Displacement Cc */
+            cylinder_displacement_cc: number;
+            /** Compression Ratio */
+            compression_ratio: number;
+            /**
+             * Charge Temperature C
+             * @default 40
+             */
+            charge_temperature_c?: number;
+        };
+        /** TuningOut */
+        TuningOut: {
+            /** Favoured Rpm */
+            favoured_rpm: number;
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
+            /** Assumes */
+            assumes: string;
         };
         /**
          * TypedEngine
@@ -6250,6 +6582,237 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DepressionOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "effective-area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectiveAreaIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectiveAreaOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeriesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "back-solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackSolveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackSolveOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tube-flow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TubeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TubeOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "air-demand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemandIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemandOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "runner-tuning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TuningIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TuningOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "injector-duty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InjectorIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InjectorOut"];
                 };
             };
             /** @description Not kept, or a question */
