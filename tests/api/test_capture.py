@@ -110,7 +110,8 @@ def test_a_runner_read_twice_is_a_repeat_or_a_replacement(shop, bench):
     shop.kept(shop.flow(job, setup, state, 1, "200.0"))
     problem = question(shop.flow(job, setup, state, 1, "202.0"))
     assert problem["code"] == "already_read"
-    repeat, replace = problem["offers"]
+    repeat, replace, untouched = problem["offers"]
+    assert untouched["patch"]["refitted"] is False
     shop.kept(shop.flow(job, setup, state, 1, "202.0", **repeat["patch"]))
     assert shop.sheet(job)["rungs"][0]["before"]["mean"]["text"] == "201.0"
     replaced = question(shop.flow(job, setup, state, 1, "204.0"))["offers"][1]

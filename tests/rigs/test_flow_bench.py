@@ -1,41 +1,24 @@
 """The simulated bench over the wire, asked by an independent VISA client."""
 
-import asyncio
 import socket
-import threading
 
 import numpy as np
 import pytest
 import pyvisa
 
 from elvarn.rigs.bench_model import FAULTS, FlowBenchModel
-from elvarn.rigs.flow_bench import DEMO_PART, BenchServer, FlowBench
+from elvarn.rigs.flow_bench import DEMO_PART, FlowBench
 from elvarn.rigs.scpi import MOST_ERRORS, Command, Instrument, ScpiError, figure, switch
+from tests.loop import serving
 
 
 @pytest.fixture
 def port():
     """A bench whose motor has been running for a minute, on a free port in a thread of its own."""
-    loop = asyncio.new_event_loop()
     seconds = iter(np.arange(0.0, 1e6, 0.05))
     model = FlowBenchModel(DEMO_PART, lambda: float(next(seconds)), np.random.default_rng(3))
-    server = BenchServer(FlowBench(model))
-    found = loop.run_until_complete(server.start(0))
-    thread = threading.Thread(target=loop.run_forever)
-    thread.start()
-    yield found
-
-    async def end():
-        await server.stop()
-        for task in asyncio.all_tasks():
-            if task is not asyncio.current_task():
-                task.cancel()
-
-    asyncio.run_coroutine_threadsafe(end(), loop).result(5)
-    loop.call_soon_threadsafe(loop.stop)
-    thread.join()
-    loop.run_until_complete(loop.shutdown_asyncgens())
-    loop.close()
+    with serving(FlowBench(model)) as found:
+        yield found
 
 
 @pytest.fixture

@@ -25,6 +25,7 @@ from elvarn.api.pages import pages
 from elvarn.service.changes import Changes
 from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
+from elvarn.service.live import LiveBenches
 
 ROUTERS = (
     routes_jobs,
@@ -54,7 +55,8 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
     single = engine.execution_options(isolation_level="AUTOCOMMIT")
     sessions, changed = sessionmaker(engine), Changes()
     changed.watch(sessions)
-    app.state.resources = Resources(sessions, sessionmaker(single), FileStore(files), fonts, CurveShelf(), changed)
+    reads, kept = sessionmaker(single), FileStore(files)
+    app.state.resources = Resources(sessions, reads, kept, fonts, CurveShelf(), changed, LiveBenches())
     problems.install(app)
     app.add_middleware(OwnPagesOnly)
     for module in ROUTERS:

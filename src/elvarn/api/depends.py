@@ -14,6 +14,7 @@ from elvarn import units
 from elvarn.service.changes import Changes
 from elvarn.service.curves import CurveShelf
 from elvarn.service.files import FileStore
+from elvarn.service.live import LiveBenches
 
 
 @dataclass(frozen=True)
@@ -26,6 +27,7 @@ class Resources:
     fonts: Path
     curves: CurveShelf
     changed: Changes
+    live: LiveBenches
 
 
 def resources(request: Request) -> Resources:

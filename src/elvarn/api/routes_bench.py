@@ -1,17 +1,22 @@
 """The bench sheet: set-ups, flow readings, strike-outs, tables in and out."""
 
+from collections.abc import AsyncIterator
 from uuid import UUID
 
 from fastapi import APIRouter, Request
-from fastapi.responses import PlainTextResponse
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import PlainTextResponse, StreamingResponse
+from pydantic import TypeAdapter
 
-from elvarn.api.depends import Sessions, Units
+from elvarn.api.depends import Sessions, Units, resources
 from elvarn.api.routes_jobs import Kept
 from elvarn.api.strict import StrictRoute
-from elvarn.service import bench, capture, handover, imports
+from elvarn.service import bench, capture, checks, effects, handover, imports, plan_view, plans, setups, shop
+from elvarn.service.live import Line, LiveState
 from elvarn.service.record import load_job
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["bench"])
+STATE = TypeAdapter(LiveState)
 
 FLOW_EXAMPLE = {
     "a runner's figure": {
@@ -36,9 +41,9 @@ def bench_sheet(job_id: UUID, sessions: Sessions, units: Units = "trade") -> ben
 
 
 @router.put("/setups/{setup_id}")
-def add_setup(setup_id: UUID, new: capture.NewSetup, sessions: Sessions) -> Kept:
+def add_setup(setup_id: UUID, new: setups.NewSetup, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
-        return Kept(capture.add_setup(session, setup_id, new).id)
+        return Kept(setups.add_setup(session, setup_id, new).id)
 
 
 @router.put(
@@ -54,6 +59,69 @@ def add_flow(reading_id: UUID, new: capture.NewFlow, sessions: Sessions) -> Kept
 def add_element_flow(reading_id: UUID, new: capture.NewElementFlow, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
         return Kept(capture.capture_element(session, reading_id, new).id)
+
+
+@router.put("/checks/{check_id}")
+def add_check(check_id: UUID, new: checks.NewCheck, sessions: Sessions) -> Kept:
+    """Zero, leak, reference plate, or another look at the part as it stands."""
+    with sessions.begin() as session:
+        return Kept(checks.add_check(session, check_id, new).id)
+
+
+@router.get("/jobs/{job_id}/bench/effects")
+def bench_effects(job_id: UUID, sessions: Sessions, units: Units = "trade") -> list[effects.EffectView]:
+    """What single items of the set-ups do, and which set-ups are unlike."""
+    with sessions.begin() as session:
+        return effects.effects_of(session, load_job(session, job_id), units)
+
+
+@router.get("/jobs/{job_id}/tests")
+def plan_list(job_id: UUID, sessions: Sessions) -> list[plan_view.PlanCard]:
+    with sessions.begin() as session:
+        return plan_view.plan_cards(session, job_id)
+
+
+@router.get("/tests/{plan_id}")
+def plan(plan_id: UUID, sessions: Sessions, units: Units = "trade") -> plan_view.PlanView:
+    """A test: its points, its picture, what it says."""
+    with sessions.begin() as session:
+        return plan_view.plan_view(session, plan_id, units)
+
+
+@router.put("/tests/{plan_id}")
+def add_plan(plan_id: UUID, new: plans.NewPlan, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(plans.add_plan(session, plan_id, new).id)
+
+
+@router.put("/test-readings/{reading_id}")
+def capture_point(reading_id: UUID, new: plans.NewPoint, sessions: Sessions) -> Kept:
+    """The figure of a test's point."""
+    with sessions.begin() as session:
+        return Kept(plans.capture_point(session, reading_id, new).id)
+
+
+@router.get(
+    "/benches/{bench_id}/live",
+    response_class=StreamingResponse,
+    responses={200: {"model": LiveState, "description": "server-sent events; the data of each is a state"}},
+)
+async def live(bench_id: UUID, request: Request, units: Units = "trade") -> StreamingResponse:
+    """What a bench sends, as server-sent events: a state each, with the samples that are new."""
+    found = resources(request)
+
+    def line_of() -> Line:
+        with found.sessions.begin() as session:
+            return shop.live_line(session, bench_id)
+
+    bench = found.live.bench(bench_id, await run_in_threadpool(line_of))
+
+    async def events() -> AsyncIterator[bytes]:
+        async for state in bench.watch(units):
+            yield b"data: " + STATE.dump_json(state) + b"\n\n"
+
+    headers = {"cache-control": "no-store"}
+    return StreamingResponse(events(), media_type="text/event-stream", headers=headers)
 
 
 @router.put("/strikes/{reading_id}")

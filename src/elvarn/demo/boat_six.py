@@ -7,7 +7,7 @@ import numpy as np
 
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Runners
-from elvarn.service import capture, takein
+from elvarn.service import setups, takein
 
 JOB = demo.named("boat six")
 RUNNERS = Runners(
@@ -34,7 +34,14 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     )
     with sessions.begin() as session:
         takein.take_in(session, JOB, new)
-    setup = capture.NewSetup(shop.imre, JOB, shop.bench, "25", entry_radius="clay", blocked="other runners, 2 vacuum")
+    setup = setups.NewSetup(
+        person_id=shop.imre,
+        job_id=JOB,
+        bench_id=shop.bench,
+        depression="25",
+        entry_radius="clay",
+        blocked="other runners, 2 vacuum",
+    )
     before = [figure * (25 / 28) ** 0.5 for figure in RUNNERS.readings("before", generator)]
     demo.flow_series(sessions, JOB, setup, uuid5(JOB, "state 1"), before, "2026-11-17", 20)
     cut = demo.named(JOB, "stage 1")

@@ -7,7 +7,7 @@ import numpy as np
 
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Runners
-from elvarn.service import capture, takein
+from elvarn.service import setups, takein
 
 JOB = demo.named("earlier five")
 RUNNERS = Runners(
@@ -35,7 +35,14 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     with sessions.begin() as session:
         job = takein.take_in(session, JOB, new)
         version = job.version
-    setup = capture.NewSetup(shop.imre, JOB, shop.bench, "28", entry_radius="clay", blocked="other runners")
+    setup = setups.NewSetup(
+        person_id=shop.imre,
+        job_id=JOB,
+        bench_id=shop.bench,
+        depression="28",
+        entry_radius="clay",
+        blocked="other runners",
+    )
     demo.flow_series(
         sessions, JOB, setup, uuid5(JOB, "state 1"), RUNNERS.readings("before", generator), "2026-03-10", 20
     )

@@ -10,7 +10,7 @@ from elvarn.demo import pictures
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Filling, Runners, pull_file
 from elvarn.demo.shelf import FOUR_BOLTS, OPPOSED, SURROUNDINGS
-from elvarn.service import builds, capture, engine_edit, photos, pulls, received, shelf, takein, variants
+from elvarn.service import builds, engine_edit, photos, pulls, received, setups, shelf, takein, variants
 from elvarn.service.features import BendSpec, JointSpec, PartFeatures
 from elvarn.service.files import FileStore
 from elvarn.store.models import Build, PartState
@@ -174,8 +174,8 @@ def _stock_build(sessions: demo.Sessions, states: dict[str, UUID]) -> UUID:
 
 def _bench_before(
     sessions: demo.Sessions, shop: demo.DemoShop, generator: np.random.Generator, states: dict[str, UUID]
-) -> capture.NewSetup:
-    setup = capture.NewSetup(
+) -> setups.NewSetup:
+    setup = setups.NewSetup(
         person_id=shop.tove,
         job_id=JOB,
         bench_id=shop.bench,

@@ -6,7 +6,7 @@ from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session, sessionmaker
 
-from elvarn.service import builds, capture, shop, steps
+from elvarn.service import builds, capture, setups, shop, steps
 from elvarn.store.models import Setup
 
 NAMESPACE = UUID("6f1c9a52-3f0e-4d0b-9a53-0c5b0e1f7a11")
@@ -49,7 +49,7 @@ def make_shop(sessions: Sessions) -> DemoShop:
 def flow_series(
     sessions: Sessions,
     job: UUID,
-    setup: capture.NewSetup,
+    setup: setups.NewSetup,
     state: UUID,
     figures: list[float],
     day: str,
@@ -58,7 +58,7 @@ def flow_series(
     """A series on the bench: one set-up, a figure every two minutes."""
     identifier = named(job, "setup", day)
     with sessions.begin() as session:
-        capture.add_setup(session, identifier, setup)
+        setups.add_setup(session, identifier, setup)
     for index, figure in enumerate(figures):
         taken = at(day, f"10:{start_minute + 2 * index:02d}")
         new = capture.NewFlow(setup.person_id, job, identifier, state, index + 1, f"{figure:.1f}", taken)

@@ -28,6 +28,7 @@ OWN_LEAK = 0.35 * CUBIC_FOOT_PER_MINUTE  # m³/s at the reference depression, a 
 LIP_LOSS = 0.06  # of the flow
 HOSE_LOSS = 0.05  # of the flow at the reference depression, growing with its square
 BLADE_DEG = 84.0
+NEARLY_SHUT_DEG = 70.0  # from open; the table of losses ends there
 MOTOR_FLOW = 420 * CUBIC_FOOT_PER_MINUTE  # m³/s that the motor draws at the reference depression
 SAG = 0.07  # of the depression, at the motor's flow; beyond it the motor gives out
 GIVING_OUT = 3.0  # share of the depression lost for a share of flow beyond it
@@ -59,7 +60,8 @@ class BenchSample:
 
 @dataclass
 class FlowBenchModel:
-    """The bench with its part. Time is what `clock` says [s], noise what `generator` gives."""
+    """The bench with its part. Time is what `clock` says [s], noise what `generator` gives. Each mounting differs by
+    `mounting_scatter`, a session by the factor `session`."""
 
     part: MountedPart
     clock: Callable[[], float]
@@ -70,6 +72,11 @@ class FlowBenchModel:
     port: int = 1
     blanked: bool = False
     faults: set[str] = field(default_factory=set)
+    opening_percent: float = 100.0
+    held_open: bool = False
+    mounting_scatter: float = 0.0
+    session: float = 1.0
+    _mounting: float = 1.0
     _started: float | None = None
     _eddy: float = 0.0
     _last: float = 0.0
@@ -80,6 +87,11 @@ class FlowBenchModel:
             self._started = self._last = self.clock()
         elif not running:
             self._started = None
+
+    def mount(self, port: int) -> None:
+        """Take the part off and put it on at a port."""
+        self.port = port
+        self._mounting = 1 + float(self.generator.normal(0, self.mounting_scatter))
 
     @property
     def running(self) -> bool:
@@ -92,7 +104,7 @@ class FlowBenchModel:
             noise = abs(self.generator.normal(0, 0.05)) * CUBIC_FOOT_PER_MINUTE
             return BenchSample(noise, abs(self.generator.normal(0, PRESSURE_NOISE)), self.room.temperature, 0.0)
         depression, true = self._balance(self.target * (1 - exp(-(now - self._started) / SPIN_UP_S * 1.1)))
-        shown = true * self._density_error(now) * (1 + self._turbulence(now))
+        shown = true * self.session * self._density_error(now) * (1 + self._turbulence(now))
         full = RANGES[self.range_number - 1] * CUBIC_FOOT_PER_MINUTE
         if "RANGE" in self.faults:
             full = min(full, 0.7 * true)
@@ -105,16 +117,19 @@ class FlowBenchModel:
         leaking = leak_at_depression(leak, REFERENCE_DEPRESSION, max(depression, 1.0))
         if self.blanked:
             return leaking
-        area = self.part.areas[self.port - 1] * self._throttled() * self._narrowed(depression)
+        area = self.part.areas[self.port - 1] * self._mounting * self._throttled() * self._narrowed(depression)
         if "INJECTOR" in self.faults:
             area += INJECTOR_HOLE
         return volume_flow_of(area, max(depression, 1.0), self.room) + leaking
 
     def _throttled(self) -> float:
-        """Share of the flow that a blade short of wide open leaves of it."""
-        if not self.part.throttled or "BLADE" not in self.faults:
+        """Share of the flow that the blade leaves of it. A hand may hold it wide open beyond its stop."""
+        if not self.part.throttled or self.held_open:
             return 1.0
-        return float((1 + butterfly(90 - BLADE_DEG).value * WIDE_OPEN_COEFFICIENT[1] ** 2) ** -0.5)
+        angle = 90 * self.opening_percent / 100
+        angle = min(angle, BLADE_DEG if "BLADE" in self.faults else 90.0)
+        loss = butterfly(min(90 - angle, NEARLY_SHUT_DEG)).value
+        return float((1 + loss * WIDE_OPEN_COEFFICIENT[1] ** 2) ** -0.5)
 
     def _narrowed(self, depression: float) -> float:
         left = 1 - LIP_LOSS if "LIP" in self.faults else 1.0

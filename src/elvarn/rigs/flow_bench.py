@@ -2,6 +2,7 @@
 
 import asyncio
 import contextlib
+import sys
 import time
 
 import numpy as np
@@ -16,6 +17,8 @@ MOST_SAMPLES_A_SECOND = 200.0
 PRESSURES = {"INH2O": INCH_OF_WATER, "PA": 1.0, "KPA": 1000.0}
 # Effective areas of a made-up manifold's five runners, in m²: about 200 CFM at 28 inH2O, the third behind the others.
 DEMO_PART = MountedPart((9.24e-4, 9.16e-4, 8.82e-4, 9.10e-4, 9.18e-4))
+
+DEMO_MOUNTING, DEMO_SESSION = 0.003, 0.003  # standard deviations of a mounting and of a session
 
 
 class FlowBench:
@@ -43,6 +46,8 @@ class FlowBench:
             Command("SENSe:RANGe", self._set_range, lambda _: str(model.range_number)),
             Command("SENSe:RANGe:LIMit", ask=lambda _: f"{RANGES[model.range_number - 1]:.1f}"),
             Command("ROUTe:PORT", self._set_port, lambda _: str(model.port)),
+            Command("ROUTe:OPENing", self._set_opening, lambda _: f"{model.opening_percent:g}"),
+            Command("ROUTe:HOLD", self._set_hold, lambda _: str(int(model.held_open))),
             Command("ROUTe:BLANk", self._set_blank, lambda _: str(int(model.blanked))),
             Command("MEASure:FLOW", ask=lambda _: f"{model.sample().flow / CUBIC_FOOT_PER_MINUTE:.3f}"),
             Command("MEASure:DEPRession", ask=lambda _: f"{model.sample().depression / INCH_OF_WATER:.4f}"),
@@ -57,6 +62,7 @@ class FlowBench:
         self.model.run(False)
         self.model.faults.clear()
         self.model.range_number, self.model.port, self.model.blanked = len(RANGES), 1, False
+        self.model.opening_percent, self.model.held_open = 100.0, False
         self.model.target, self.rate = 28 * INCH_OF_WATER, 20.0
 
     def _set_depression(self, parameters: list[str]) -> None:
@@ -68,7 +74,13 @@ class FlowBench:
         self.model.range_number = round(figure(parameters, 1, len(RANGES), {}))
 
     def _set_port(self, parameters: list[str]) -> None:
-        self.model.port = round(figure(parameters, 1, len(self.model.part.areas), {}))
+        self.model.mount(round(figure(parameters, 1, len(self.model.part.areas), {})))
+
+    def _set_opening(self, parameters: list[str]) -> None:
+        self.model.opening_percent = figure(parameters, 1, 100, {})
+
+    def _set_hold(self, parameters: list[str]) -> None:
+        self.model.held_open = switch(parameters)
 
     def _set_blank(self, parameters: list[str]) -> None:
         self.model.blanked = switch(parameters)
@@ -92,6 +104,7 @@ class BenchServer:
     def __init__(self, bench: FlowBench) -> None:
         self._bench = bench
         self._server: asyncio.Server | None = None
+        self._connections: set[asyncio.Task[None]] = set()
 
     async def start(self, port: int = PORT) -> int:
         """Listen. Returns the port, which is a free one for 0."""
@@ -103,9 +116,14 @@ class BenchServer:
         if self._server is not None:
             self._server.close()
             self._server = None
+        for connection in list(self._connections):
+            await _ended(connection)
 
     async def _serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         streaming: asyncio.Task[None] | None = None
+        mine = asyncio.current_task()
+        assert mine is not None
+        self._connections.add(mine)
         try:
             while line := await reader.readline():
                 words = line.decode(errors="replace").strip()
@@ -123,8 +141,11 @@ class BenchServer:
         except ConnectionError:
             pass
         finally:
+            self._connections.discard(mine)
             await _ended(streaming)
-            writer.close()
+            with contextlib.suppress(OSError):
+                writer.close()
+                await writer.wait_closed()
 
     async def _stream(self, writer: asyncio.StreamWriter) -> None:
         while True:
@@ -135,24 +156,41 @@ class BenchServer:
 
 def demo_bench(seed: int = 1) -> FlowBench:
     """A bench with the made-up manifold on it, on this machine's clock."""
-    return FlowBench(FlowBenchModel(DEMO_PART, time.monotonic, np.random.default_rng(seed)))
+    generator = np.random.default_rng(seed)
+    session = 1 + float(generator.normal(0, DEMO_SESSION))
+    model = FlowBenchModel(DEMO_PART, time.monotonic, generator, mounting_scatter=DEMO_MOUNTING, session=session)
+    return FlowBench(model)
 
 
 async def serve_until_stopped(port: int, seed: int) -> None:
     """Serve the simulated bench until the program is stopped."""
-    server = BenchServer(demo_bench(seed))
+    bench = demo_bench(seed)
+    server = BenchServer(bench)
     found = await server.start(port)
     print(f"A simulated flow bench answers at {HOST}:{found}  (Ctrl-C stops it)", flush=True)
+    if sys.stdin.isatty():
+        print("Commands can be typed here too: ROUT:PORT 2 puts the second runner on.", flush=True)
+        asyncio.get_running_loop().add_reader(sys.stdin, _typed_here, bench)
     try:
         await asyncio.Event().wait()
     finally:
         await server.stop()
 
 
+def _typed_here(bench: FlowBench) -> None:
+    """A command typed at the bench's own window."""
+    line = sys.stdin.readline()
+    if not line:
+        asyncio.get_running_loop().remove_reader(sys.stdin)
+        return
+    answer = bench.instrument.run(line.strip())
+    print(answer if answer is not None else bench.instrument.next_error(), flush=True)
+
+
 async def _ended(task: "asyncio.Task[None] | None") -> None:
     if task is not None:
         task.cancel()
-        with contextlib.suppress(asyncio.CancelledError):
+        with contextlib.suppress(asyncio.CancelledError, ConnectionError):
             await task
 
 

@@ -1,7 +1,7 @@
 """The bench sheet: before, after and gain of each runner, and what can be said of it."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 from statistics import fmean
 from uuid import UUID
 
@@ -10,16 +10,20 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
 from elvarn.core.bench.gain import BenchQuality, GainOverRunners, gain_over_runners
-from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT
 from elvarn.core.errors import NotEnoughData
 from elvarn.service.bench_margin import BenchFacts, bench_margin
-from elvarn.service.capture import ENTRY_RADII, THROTTLES
+from elvarn.service.bench_notes import bench_notes
+from elvarn.service.budgets import BudgetView, budget_view
+from elvarn.service.checks import CheckView, check_view
 from elvarn.service.margin import Sentence
-from elvarn.service.record import JobRecord, at_reference, load_job
+from elvarn.service.quality import Trust, apart, learned_of, trust_of
+from elvarn.service.record import JobRecord, load_job
+from elvarn.service.setups import SetupView, declared, setup_view
+from elvarn.service.stated import at_reference, counts
 from elvarn.store import queries
-from elvarn.store.models import Bench, FlowReading, PartState, Setup
+from elvarn.store.models import FlowReading, PartState, Setup
 
-ONE_SESSION = timedelta(hours=12)
+MOST_CHECKS = 8
 MARKS = {
     "ten_times": "ten times the others",
     "a_tenth": "a tenth of the others",
@@ -27,6 +31,11 @@ MARKS = {
     "cubic_feet_per_minute": "unit in doubt",
     "unlike_others": "unlike the others",
     "above_ceiling": "above what the opening can pass",
+    "over_range": "above the bench's largest range",
+    "range_full": "at the end of the bench's range",
+    "range_bottom": "in the bottom quarter of the bench's range",
+    "not_settled": "not settled yet",
+    "clock_ahead": "taken by a clock that was ahead",
 }
 
 
@@ -49,13 +58,16 @@ class ReadingView:
     taken_at: datetime
     marks: list[str]
     struck: StruckView | None
+    samples: list[float]
+    note: str
 
 
 @dataclass(frozen=True)
 class SideView:
-    """One side of a rung: the mean of the valid readings and all of them."""
+    """One side of a rung: the mean of the valid readings, how well it is known, and all of them."""
 
     mean: units.Shown | None
+    known: BudgetView | None
     readings: list[ReadingView]
 
 
@@ -81,24 +93,6 @@ class Rung:
 
 
 @dataclass(frozen=True)
-class SetupView:
-    id: UUID
-    bench_id: UUID
-    bench: str
-    depression: str
-    depression_unit: str
-    entry_radius: str
-    entry_radius_words: str
-    throttle: str
-    throttle_words: str
-    blocked: str
-    air: str | None
-    air_temperature_c: float | None
-    air_pressure_kpa: float | None
-    air_humidity_percent: float | None
-
-
-@dataclass(frozen=True)
 class MeanView:
     before: units.Shown | None
     after: units.Shown | None
@@ -118,12 +112,14 @@ class BenchSheet:
     after_state_id: UUID | None
     after_label: str | None
     setup: SetupView | None
+    previous: SetupView | None
     unit: str
     unit_code: str
     basis: str
     rungs: list[Rung]
     mean: MeanView
     band: tuple[float, float] | None
+    checks: list[CheckView]
     margin: list[Sentence]
 
 
@@ -136,9 +132,11 @@ def sheet_of(record: JobRecord, setup: Setup | None, session: Session, preset: u
     """The bench sheet of a job that is loaded already."""
     before, after = record.before_state, record.after_state
     flows = (record.runner_flows(before), record.runner_flows(after))
-    setups = (_setups(record, before), _setups(record, after))
-    bench = session.get(Bench, setup.bench_id) if setup else None
-    quality = _quality(record, bench, before, after)
+    sides = (_valid(record, before), _valid(record, after))
+    setups = (_setups(sides[0]), _setups(sides[1]))
+    bench = setup.bench if setup else None
+    trust = trust_of(bench, learned_of(session, bench), sides[0], sides[1])
+    quality = trust.quality
     gains = _gains(flows, quality)
     means = tuple({n: fmean(rows) for n, rows in side.items()} for side in flows)
     balances = tuple(_balance(side, record.cylinder_count, quality.repeatability) for side in means)
@@ -150,10 +148,12 @@ def sheet_of(record: JobRecord, setup: Setup | None, session: Session, preset: u
         balances=(balances[0], balances[1]),
         quality=quality,
         bench=bench.name if bench else None,
-        apart=_apart(record, before, after),
+        apart=apart(sides[0], sides[1]),
+        tied=trust.plates,
         unlike=_unlike(setups[0], setups[1]),
-        depressions=sorted({s.depression_pa for side in setups for s in side}),
-        marked={r.cylinder or 0: MARKS.get(m, m) for r in _valid(record, before, after) for m in r.marks},
+        depressions=sorted({r.pulled_pa for side in sides for r in side}),
+        marked={r.cylinder or 0: MARKS.get(m, m) for side in sides for r in side for m in r.marks},
+        notes=list(bench_notes(session, record, sides, trust, preset)),
     )
     latest = balances[1] or balances[0]
     part = next((p for p in record.parts if before is not None and p.id == before.part_id), None)
@@ -166,18 +166,20 @@ def sheet_of(record: JobRecord, setup: Setup | None, session: Session, preset: u
         before_label=before.label if before else "",
         after_state_id=after.id if after else None,
         after_label=after.label if after else None,
-        setup=_setup_view(setup, bench) if setup and bench else None,
+        setup=setup_view(setup) if setup else None,
+        previous=_previous(session, setup),
         unit=label,
         unit_code=flow_unit,
         basis=f"{label} at {'28 inH2O' if preset == 'trade' else '6.97 kPa'}",
-        rungs=[_rung(record, n, facts, preset) for n in range(1, record.cylinder_count + 1)],
+        rungs=[_rung(record, n, facts, trust, preset) for n in range(1, record.cylinder_count + 1)],
         mean=_mean(facts, preset),
         band=_band(latest, preset),
+        checks=_checks(setup, preset),
         margin=bench_margin(facts, preset),
     )
 
 
-def _rung(record: JobRecord, number: int, facts: BenchFacts, preset: units.Preset) -> Rung:
+def _rung(record: JobRecord, number: int, facts: BenchFacts, trust: Trust, preset: units.Preset) -> Rung:
     gain = next((g for g in facts.gains.runners if g.cylinder == number), None) if facts.gains else None
     latest = facts.balances[1] if facts.balances[1] else facts.balances[0]
     node = next((n for n in record.builds[0].nodes if n.cylinder == number), None) if record.builds else None
@@ -187,8 +189,8 @@ def _rung(record: JobRecord, number: int, facts: BenchFacts, preset: units.Prese
     return Rung(
         number,
         node.bank if node else None,
-        _side(record, record.before_state, number, facts.means[0].get(number), preset),
-        _side(record, record.after_state, number, facts.means[1].get(number), preset),
+        _side(record, record.before_state, number, facts.means[0].get(number), trust, preset),
+        _side(record, record.after_state, number, facts.means[1].get(number), trust, preset),
         shown,
         latest is not None and number in latest.behind,
     )
@@ -215,11 +217,13 @@ def _gain_view(
 
 
 def _side(
-    record: JobRecord, state: PartState | None, number: int, mean: float | None, preset: units.Preset
+    record: JobRecord, state: PartState | None, number: int, mean: float | None, trust: Trust, preset: units.Preset
 ) -> SideView:
     readings = record.runner_readings(state, struck=True)[number]
+    valid = record.runner_readings(state)[number]
     return SideView(
         None if mean is None else units.show(mean, "flow", preset),
+        budget_view(valid, mean, trust, preset) if mean is not None and valid else None,
         [_reading_view(record, reading, preset) for reading in readings],
     )
 
@@ -227,17 +231,28 @@ def _side(
 def _reading_view(record: JobRecord, reading: FlowReading, preset: units.Preset) -> ReadingView:
     strike = reading.strike
     struck = StruckView(strike.reason, record.people[strike.person_id], strike.struck_at) if strike else None
-    depression = f"{units.number_text(reading.setup.depression_figure, 1)} {_label(reading.setup.depression_unit)}"
     return ReadingView(
         reading.id,
         reading.typed,
-        f"{reading.figure:g} {_label(reading.unit)} at {depression}",
+        f"{reading.figure:.4g} {_label(reading.unit)} at {reading.pulled_words}",
         units.show(at_reference(reading), "flow", preset),
         record.people[reading.person_id],
         reading.taken_at,
         [MARKS.get(mark, mark) for mark in reading.marks],
         struck,
+        list(reading.samples),
+        _note(reading),
     )
+
+
+def _note(reading: FlowReading) -> str:
+    """Why a reading stands apart from the mean, or how it was taken."""
+    shop = reading.setup.bench.shop
+    if shop:
+        return f"{shop}'s bench, kept apart"
+    if not counts(reading):
+        return "not wide open, or against the engine's air: kept apart"
+    return "" if reading.refitted else "nothing touched"
 
 
 def _mean(facts: BenchFacts, preset: units.Preset) -> MeanView:
@@ -274,40 +289,21 @@ def _balance(means: dict[int, float], runner_count: int, repeatability: float) -
         return None
 
 
-def _quality(record: JobRecord, bench: Bench | None, before: PartState | None, after: PartState | None) -> BenchQuality:
-    apart = _apart(record, before, after)
-    learned = bench.repeatability_percent if bench else None
-    shift = bench.session_shift_percent if bench else None
-    return BenchQuality(
-        learned / 100 if learned else ASSUMED_REPEATABILITY,
-        ASSUMED_SESSION_SHIFT if shift is None else shift / 100,
-        same_session=apart is not None and apart <= ONE_SESSION,
-        learned=learned is not None,
-    )
+def _valid(record: JobRecord, state: PartState | None) -> list[FlowReading]:
+    """Valid readings of a state, as they were taken."""
+    rows = [reading for readings in record.runner_readings(state).values() for reading in readings]
+    return sorted(rows, key=lambda reading: reading.taken_at)
 
 
-def _valid(record: JobRecord, *states: PartState | None) -> list[FlowReading]:
-    rows = [record.runner_readings(state) for state in states if state is not None]
-    return [reading for side in rows for readings in side.values() for reading in readings]
-
-
-def _apart(record: JobRecord, before: PartState | None, after: PartState | None) -> timedelta | None:
-    """From the first reading before to the last after; None until both sides were read."""
-    first, second = _valid(record, before), _valid(record, after)
-    if not first or not second:
-        return None
-    return max(r.taken_at for r in second) - min(r.taken_at for r in first)
-
-
-def _setups(record: JobRecord, state: PartState | None) -> list[Setup]:
-    return list({reading.setup.id: reading.setup for reading in _valid(record, state)}.values())
+def _setups(readings: list[FlowReading]) -> list[Setup]:
+    return list({reading.setup.id: reading.setup for reading in readings}.values())
 
 
 def _unlike(before: list[Setup], after: list[Setup]) -> list[str]:
     """In which declared items the set-ups of the two sides differ, in words."""
     if not before or not after:
         return []
-    described = [[_declared(setup) for setup in side] for side in (before, after)]
+    described = [[declared(setup) for setup in side] for side in (before, after)]
     return [
         f"{name} ({', '.join(sorted(first))}, then {', '.join(sorted(second))})"
         for name in described[0][0]
@@ -315,39 +311,19 @@ def _unlike(before: list[Setup], after: list[Setup]) -> list[str]:
     ]
 
 
-def _declared(setup: Setup) -> dict[str, str]:
-    return {
-        "entry radius": ENTRY_RADII[setup.entry_radius],
-        "throttle": THROTTLES[setup.throttle],
-        "blocked": setup.blocked or "nothing said",
-        "bench": str(setup.bench_id)[:8],
-    }
+def _previous(session: Session, setup: Setup | None) -> SetupView | None:
+    """The set-up that one key repeats: the job's last one, else the shop's."""
+    last = setup or queries.last_setup(session, None)
+    return setup_view(last) if last else None
 
 
-def _setup_view(setup: Setup, bench: Bench) -> SetupView:
-    return SetupView(
-        setup.id,
-        setup.bench_id,
-        bench.name,
-        units.number_text(setup.depression_figure, 1),
-        setup.depression_unit,
-        setup.entry_radius,
-        ENTRY_RADII[setup.entry_radius],
-        setup.throttle,
-        THROTTLES[setup.throttle],
-        setup.blocked,
-        _air_words(setup),
-        setup.air_temperature_c,
-        setup.air_pressure_kpa,
-        setup.air_humidity_percent,
-    )
-
-
-def _air_words(setup: Setup) -> str | None:
-    if setup.air_temperature_c is None or setup.air_pressure_kpa is None:
-        return None
-    humidity = "" if setup.air_humidity_percent is None else f" · {setup.air_humidity_percent:.0f} %"
-    return f"{setup.air_temperature_c:.1f} °C · {setup.air_pressure_kpa:.1f} kPa{humidity}"
+def _checks(setup: Setup | None, preset: units.Preset) -> list[CheckView]:
+    """Checks of the set-up, and the bench's plates, the latest first."""
+    if setup is None:
+        return []
+    plates = [check for check in setup.bench.checks if check.check_kind == "plate" and check.setup_id != setup.id]
+    found = sorted([*setup.checks, *plates], key=lambda check: check.taken_at, reverse=True)
+    return [check_view(check, preset) for check in found[:MOST_CHECKS]]
 
 
 def _label(unit: str) -> str:

@@ -1,7 +1,7 @@
 """What the figures of a bench sheet say, in shop words."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import timedelta
 
 from elvarn import units
@@ -28,6 +28,8 @@ class BenchFacts:
     unlike: list[str]
     depressions: list[float]
     marked: dict[int, str]
+    tied: bool = False
+    notes: list[Sentence] = field(default_factory=list)
 
 
 def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
@@ -37,6 +39,7 @@ def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
         said += _about_gains(facts.gains, preset)
     said += _about_balance(facts)
     said += _about_trust(facts)
+    said += facts.notes
     said.append(_next(facts))
     return said
 
@@ -97,11 +100,13 @@ def _about_trust(facts: BenchFacts) -> Iterator[Sentence]:
         yield sentence(f"{facts.bench} repeats within {percent:g} %: assumed until its own is learned.", Grade.RULE)
     if facts.apart is not None and not facts.quality.same_session and facts.quality.session_shift > 0:
         days = max(1, round(facts.apart / timedelta(days=1)))
-        text = (
-            f"Before and after are {days} day{'s' if days > 1 else ''} apart. "
-            f"A shift of the bench by {facts.quality.session_shift * 100:g} % is allowed for in the ±."
-        )
-        yield sentence(text, Grade.ESTIMATED, "doubt")
+        text = f"Before and after are {days} day{'s' if days > 1 else ''} apart. "
+        if facts.tied:
+            text += "The reference plate was read in both sessions: what the bench shifted is taken out."
+            yield sentence(text, Grade.COMPUTED)
+        else:
+            text += f"A shift of the bench by {facts.quality.session_shift * 100:.2g} % is allowed for in the ±."
+            yield sentence(text, Grade.ESTIMATED, "doubt")
     for depression in facts.depressions:
         yield from map(from_finding, conversion_findings(depression, REFERENCE_DEPRESSION))
     for cylinder, mark in facts.marked.items():

@@ -10,7 +10,8 @@ from elvarn.core.finding import Grade
 from elvarn.core.path.backsolve import agreement, back_solved_flow
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.margin import Sentence, sentence
-from elvarn.service.record import JobRecord, at_reference
+from elvarn.service.record import JobRecord
+from elvarn.service.stated import at_reference
 from elvarn.store.models import PartState
 
 

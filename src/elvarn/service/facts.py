@@ -11,6 +11,7 @@ from elvarn.core.finding import Grade
 from elvarn.core.path.passage import Geometry, Passage, effective_area, estimated, lossless, measured, volume_flow_of
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.features import Advertised, PartFeatures, core_bends, read
+from elvarn.service.stated import counts, flow_of
 from elvarn.store import queries
 from elvarn.store.models import DimensionReading, FlowReading, Part, PartState
 
@@ -55,7 +56,7 @@ class PartFacts:
         bore_in, bore_out = self.dimension(kind, "bore", cylinder), self.dimension(kind, "bore_out", cylinder)
         kept = self.readings(kind, cylinder)
         if kept:
-            areas = [effective_area(r.flow_m3_s, r.setup.depression_pa) for r in kept]
+            areas = [effective_area(flow_of(r), r.pulled_pa) for r in kept]
             mean = volume_flow_of(sum(areas) / len(areas), REFERENCE_DEPRESSION)
             return measured(mean, REFERENCE_DEPRESSION, bore_in, bore_out)
         if bore_in is not None:
@@ -103,7 +104,8 @@ def load_facts(session: Session, state_ids: Iterable[UUID]) -> dict[UUID, PartFa
         dimensions.setdefault(owner[row.part_state_id], []).append(row)
     flows: dict[UUID, list[FlowReading]] = {}
     for reading in queries.flows_of_states(session, wanted):
-        flows.setdefault(reading.part_state_id, []).append(reading)
+        if counts(reading):
+            flows.setdefault(reading.part_state_id, []).append(reading)
     asked = set(wanted)
     return {
         state.id: PartFacts(part, state, dimensions.get(part.id, []), flows.get(state.id, []))

@@ -163,9 +163,7 @@ def _setup(sheet: BenchSheet, dyno: DynoSheet | None) -> list[tuple[str, str]]:
         rows += [
             ("Bench", setup.bench),
             ("Depression", taken if taken == stated else f"{taken}, stated at {stated}"),
-            ("Entry", setup.entry_radius_words),
-            ("Throttle", setup.throttle_words.removeprefix("throttle ")),
-            ("Blocked", setup.blocked or "nothing said"),
+            *((name.capitalize(), words) for name, words in setup.words.items()),
             ("Air", setup.air or "not noted"),
         ]
     if dyno is not None and dyno.comparison is not None:

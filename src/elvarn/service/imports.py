@@ -36,7 +36,7 @@ def flow_csv(title: str, readings: list[tuple[FlowReading, str]]) -> str:
             side,
             reading.figure,
             reading.unit,
-            f"{reading.setup.depression_figure:g} {reading.setup.depression_unit}",
+            reading.pulled_words,
             reading.taken_at.isoformat(),
             reading.strike.reason if reading.strike else "",
         )

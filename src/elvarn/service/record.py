@@ -7,10 +7,9 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.bench.reference import flow_at_depression
-from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.takein.progress import Progress, Standing, standing
 from elvarn.service.facts import PartFacts, load_facts
+from elvarn.service.stated import at_reference, counts, flows_by_runner
 from elvarn.service.trees import runner_states
 from elvarn.service.writes import find
 from elvarn.store import queries
@@ -69,18 +68,17 @@ class JobRecord:
         return known.state if known else None
 
     def runner_readings(self, state: PartState | None, *, struck: bool = False) -> dict[int, list[FlowReading]]:
-        """Valid readings of each runner in a state, or with the struck ones."""
+        """Valid readings of each runner in a state that count here, or all that were taken, the struck ones too."""
         found: dict[int, list[FlowReading]] = {number: [] for number in range(1, self.cylinder_count + 1)}
         for reading in self.flows:
             wanted = state is not None and reading.part_state_id == state.id and reading.cylinder in found
-            if wanted and (struck or reading.strike is None):
+            if wanted and (struck or (reading.strike is None and counts(reading))):
                 found[reading.cylinder or 0].append(reading)
         return found
 
     def runner_flows(self, state: PartState | None) -> dict[int, list[float]]:
-        """Valid readings of each runner that was read, in m³/s at the reference depression."""
-        readings = self.runner_readings(state)
-        return {number: [at_reference(r) for r in rows] for number, rows in readings.items() if rows}
+        """What each refit of each runner that was read passed, in m³/s at the reference depression."""
+        return flows_by_runner(self.runner_readings(state))
 
     def element_flow(self, node: BuildNode) -> float | None:
         """Mean of what was measured of an element at its state, in m³/s at the reference depression."""
@@ -147,8 +145,3 @@ def load_job(session: Session, identifier: UUID) -> JobRecord:
         load_facts(session, states),
         queries.names_of_people(session),
     )
-
-
-def at_reference(reading: FlowReading) -> float:
-    """A flow reading in m³/s at the reference depression."""
-    return flow_at_depression(reading.flow_m3_s, reading.setup.depression_pa, REFERENCE_DEPRESSION)

@@ -14,16 +14,17 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.core.path.passage import volume_flow_of
 from elvarn.core.path.tree import ElementKind
-from elvarn.service.capture import NewElementFlow, NewSetup, add_setup, capture_element
+from elvarn.service.capture import NewElementFlow, capture_element
 from elvarn.service.errors import Invalid
 from elvarn.service.facts import PartFacts, load_facts
 from elvarn.service.features import Advertised, Claim, PartFeatures, kept, read
 from elvarn.service.margin import Sentence, sentence
 from elvarn.service.photos import PhotoView, photos_of_parts
-from elvarn.service.record import at_reference
+from elvarn.service.setups import NewSetup, add_setup
+from elvarn.service.stated import at_reference, flows_by_runner
 from elvarn.service.writes import edit, find, find_for_edit
 from elvarn.store import queries
-from elvarn.store.models import Part
+from elvarn.store.models import FlowReading, Part
 
 SAME_BORE_PERCENT = 0.5
 
@@ -252,7 +253,13 @@ def _check_figures(spec: dict[str, Any], path: str) -> None:
 def flow_of_part(session: Session, identifier: UUID, new: NewPartFlow) -> UUID:
     """Keep a figure of a part by itself. Raises Invalid for a depression or flow that can't be."""
     setup_id = uuid5(identifier, "setup")
-    setup = NewSetup(new.person_id, new.job_id, new.bench_id, new.depression, entry_radius=new.entry_radius)
+    setup = NewSetup(
+        person_id=new.person_id,
+        job_id=new.job_id,
+        bench_id=new.bench_id,
+        depression=new.depression,
+        entry_radius=new.entry_radius,
+    )
     add_setup(session, setup_id, setup)
     flow = NewElementFlow(
         new.person_id,
@@ -341,8 +348,8 @@ def _flows(facts: PartFacts, preset: units.Preset) -> list[str]:
     for reading in facts.flows:
         shown = units.show(at_reference(reading), "flow", preset)
         where = f"runner {reading.cylinder}" if reading.cylinder else reading.element_kind
-        taken = f"{reading.setup.depression_figure:g} {reading.setup.depression_unit}"
-        converted = "" if abs(reading.setup.depression_pa - REFERENCE_DEPRESSION) < 2 else f", read at {taken}"
+        taken = reading.pulled_words
+        converted = "" if abs(reading.pulled_pa - REFERENCE_DEPRESSION) < 2 else f", read at {taken}"
         found.append(f"{where}: {shown.text} {shown.unit}{converted}, {reading.taken_at:%Y-%m-%d}")
     return found
 
@@ -411,11 +418,11 @@ def _casting_job(part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, st
 
 
 def _mean(facts: PartFacts | None) -> dict[int, float]:
-    found: dict[int, list[float]] = {}
+    found: dict[int, list[FlowReading]] = {}
     for reading in facts.flows if facts else []:
         if reading.cylinder is not None:
-            found.setdefault(reading.cylinder, []).append(at_reference(reading))
-    return {cylinder: fmean(flows) for cylinder, flows in found.items()}
+            found.setdefault(reading.cylinder, []).append(reading)
+    return {cylinder: fmean(flows) for cylinder, flows in flows_by_runner(found).items()}
 
 
 def _casting(key: tuple[str, str], jobs: list[CastingJob], name: str) -> Casting:

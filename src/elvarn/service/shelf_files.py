@@ -127,7 +127,7 @@ def _record(part: Part, facts: PartFacts) -> ShelfRecord:
         part.kind, part.name, part.maker or "", part.number or "", part.material or "", part.note, part.mass_kg,
         part.price, part.lead_days, dict(part.advertised), measured,
         round(last.flow_m3_s / CUBIC_FOOT_PER_MINUTE, 4) if last else None,
-        round(last.setup.depression_pa / INCH_OF_WATER, 4) if last else None,
+        round(last.pulled_pa / INCH_OF_WATER, 4) if last else None,
         dict(part.features), list(part.claims),
     )  # fmt: skip
 

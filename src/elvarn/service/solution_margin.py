@@ -221,9 +221,9 @@ def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
     for place, node in enumerate(path.nodes):
         facts = path.known[place]
         readings = facts.readings(node.element_kind or "", node.cylinder) if facts else []
-        if any(conversion_findings(r.setup.depression_pa, REFERENCE_DEPRESSION) for r in readings):
+        if any(conversion_findings(r.pulled_pa, REFERENCE_DEPRESSION) for r in readings):
             far.append(node.label)
-        elif any(abs(r.setup.depression_pa / REFERENCE_DEPRESSION - 1) > SAME_DEPRESSION for r in readings):
+        elif any(abs(r.pulled_pa / REFERENCE_DEPRESSION - 1) > SAME_DEPRESSION for r in readings):
             converted.append(node.label)
         passage = path.passages[place]
         bores = [b for b in (passage.bore_in, passage.bore_out) if b] if passage else []

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, Uuid, bindparam, func, select
+from sqlalchemy import ARRAY, Select, Uuid, and_, bindparam, func, or_, select
 from sqlalchemy.orm import Session, selectinload
 
+from elvarn.core.bench.plan import PlanKind
 from elvarn.store.models import (
     Base,
     Build,
@@ -22,6 +23,8 @@ from elvarn.store.models import (
     PartState,
     Person,
     Photo,
+    Plan,
+    ProbeReading,
     PullReading,
     Reading,
     ReceivedItem,
@@ -118,15 +121,53 @@ def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
 
 
 def flows_of_states(session: Session, state_ids: Sequence[UUID]) -> Sequence[FlowReading]:
-    """Valid flow readings of these part states, whatever job they were taken in."""
-    wanted = select(FlowReading).where(FlowReading.part_state_id.in_(state_ids)).order_by(FlowReading.taken_at)
-    return [row for row in session.scalars(wanted) if row.strike is None]
+    """Valid flow readings of these part states, whatever job they were taken in; points of test plans are not among
+    them."""
+    wanted = select(FlowReading).where(FlowReading.part_state_id.in_(state_ids), FlowReading.plan_id.is_(None))
+    return [row for row in session.scalars(wanted.order_by(FlowReading.taken_at)) if row.strike is None]
 
 
 def flow_readings_of(session: Session, job_id: UUID) -> Sequence[FlowReading]:
-    """Flow readings of a job as they were taken, struck ones too."""
-    wanted = select(FlowReading).where(FlowReading.job_id == job_id)
+    """Flow readings of a job as they were taken, struck ones too; points of test plans are not among them."""
+    wanted = select(FlowReading).where(FlowReading.job_id == job_id, FlowReading.plan_id.is_(None))
     return session.scalars(wanted.order_by(FlowReading.taken_at, FlowReading.created_at)).all()
+
+
+def configured_flows(session: Session, job_id: UUID) -> Sequence[FlowReading]:
+    """Flow readings of a job as they were taken, with those of its configuration tests."""
+    tests = select(Plan.id).where(Plan.job_id == job_id, Plan.kind == PlanKind.CONFIGURATION)
+    wanted = select(FlowReading).where(
+        FlowReading.job_id == job_id, or_(FlowReading.plan_id.is_(None), FlowReading.plan_id.in_(tests))
+    )
+    return session.scalars(wanted.order_by(FlowReading.taken_at, FlowReading.created_at)).all()
+
+
+def plans_of(session: Session, job_id: UUID) -> Sequence[Plan]:
+    """Test plans of a job as they were made."""
+    return session.scalars(select(Plan).where(Plan.job_id == job_id).order_by(Plan.created_at)).all()
+
+
+def flows_of_plan(session: Session, plan_id: UUID) -> Sequence[FlowReading]:
+    """Valid flow readings of a test plan, as they were taken."""
+    wanted = select(FlowReading).where(FlowReading.plan_id == plan_id).order_by(FlowReading.taken_at)
+    return [row for row in session.scalars(wanted) if row.strike is None]
+
+
+def probes_of_plan(session: Session, plan_id: UUID) -> Sequence[ProbeReading]:
+    """Valid probe readings of a test plan, as they were taken."""
+    wanted = select(ProbeReading).where(ProbeReading.plan_id == plan_id).order_by(ProbeReading.taken_at)
+    return [row for row in session.scalars(wanted) if row.strike is None]
+
+
+def refits_of_bench(session: Session, bench_id: UUID) -> Sequence[FlowReading]:
+    """Valid readings of a bench of things that it read more than once in a set-up, each put on anew, in that order."""
+    thing = (FlowReading.setup_id, FlowReading.part_state_id, FlowReading.element_kind, FlowReading.cylinder)
+    of_bench = FlowReading.setup_id.in_(select(Setup.id).where(Setup.bench_id == bench_id))
+    kept = (of_bench, FlowReading.refitted, FlowReading.plan_id.is_(None))
+    again = select(*thing).where(*kept).group_by(*thing).having(func.count() > 1).subquery()
+    same = [column.is_not_distinct_from(again.c[column.key]) for column in thing]
+    wanted = select(FlowReading).join(again, and_(*same)).where(*kept).order_by(*thing, FlowReading.taken_at)
+    return [row for row in session.scalars(wanted) if row.strike is None]
 
 
 def pulls_of(session: Session, job_id: UUID) -> Sequence[PullReading]:
@@ -222,10 +263,21 @@ def dimensions_of(session: Session, state_ids: Sequence[UUID]) -> Sequence[Dimen
     return [row for row in session.scalars(wanted.order_by(DimensionReading.taken_at)) if row.strike is None]
 
 
-def last_setup(session: Session, job_id: UUID) -> Setup | None:
-    """The set-up that was used last on a job."""
-    wanted = select(Setup).where(Setup.job_id == job_id).order_by(Setup.created_at.desc()).limit(1)
-    return session.scalars(wanted).first()
+def last_setup(session: Session, job_id: UUID | None) -> Setup | None:
+    """The set-up that was noted last on a job, or on any; those of a test's points are not among them."""
+    wanted = select(Setup).where(Setup.valve_lift_mm.is_(None)).order_by(Setup.created_at.desc()).limit(1)
+    if job_id is not None:
+        wanted = wanted.where(Setup.job_id == job_id)
+    return session.scalars(wanted.where(Setup.id.not_in(_setups_of_points()))).first()
+
+
+def _setups_of_points() -> Select[UUID]:
+    return (
+        select(FlowReading.setup_id)
+        .where(FlowReading.plan_id.is_not(None))
+        .join(Plan)
+        .where(FlowReading.setup_id != Plan.setup_id)
+    )
 
 
 def steps_of(session: Session, job_id: UUID) -> Sequence[Step]:

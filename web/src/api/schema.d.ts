@@ -711,6 +711,124 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/checks/{check_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add Check
+         * @description Zero, leak, reference plate, or another look at the part as it stands.
+         */
+        put: operations["add_check_api_checks__check_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bench Effects
+         * @description What single items of the set-ups do, and which set-ups are unlike.
+         */
+        get: operations["bench_effects_api_jobs__job_id__bench_effects_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plan List */
+        get: operations["plan_list_api_jobs__job_id__tests_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan
+         * @description A test: its points, its picture, what it says.
+         */
+        get: operations["plan_api_tests__plan_id__get"];
+        /** Add Plan */
+        put: operations["add_plan_api_tests__plan_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/test-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Capture Point
+         * @description The figure of a test's point.
+         */
+        put: operations["capture_point_api_test_readings__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description What a bench sends, as server-sent events: a state each, with the samples that are new.
+         */
+        get: operations["live_api_benches__bench_id__live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/strikes/{reading_id}": {
         parameters: {
             query?: never;
@@ -1381,6 +1499,29 @@ export interface components {
             repeatability_percent: number | null;
             /** Session Shift Percent */
             session_shift_percent: number | null;
+            line?: components["schemas"]["Line"] | null;
+            /**
+             * Meter
+             * @default ratio
+             */
+            meter?: string;
+            /** Ranges */
+            ranges?: components["schemas"]["BenchRange"][];
+            /**
+             * Shop
+             * @default
+             */
+            shop?: string;
+        };
+        /**
+         * BenchRange
+         * @description A range of a bench: its full scale, and the depression that can be pulled there.
+         */
+        BenchRange: {
+            /** Full Scale Cfm */
+            full_scale_cfm: number;
+            /** Depression Inh2O */
+            depression_inh2o: number;
         };
         /**
          * BenchSheet
@@ -1400,6 +1541,7 @@ export interface components {
             /** After Label */
             after_label: string | null;
             setup: components["schemas"]["SetupView"] | null;
+            previous: components["schemas"]["SetupView"] | null;
             /** Unit */
             unit: string;
             /** Unit Code */
@@ -1414,6 +1556,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Checks */
+            checks: components["schemas"]["CheckView"][];
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
@@ -1432,6 +1576,13 @@ export interface components {
             session_shift_percent: number | null;
             /** Version */
             version: number;
+            line: components["schemas"]["Line"] | null;
+            /** Meter */
+            meter: string;
+            /** Ranges */
+            ranges: components["schemas"]["BenchRange"][];
+            /** Shop */
+            shop: string;
         };
         /** BendIn */
         BendIn: {
@@ -1470,6 +1621,16 @@ export interface components {
             label: string;
             /** Jobs */
             jobs: components["schemas"]["Card"][];
+        };
+        /**
+         * BudgetView
+         * @description Half-widths at about 95 %: of the figure itself, and of its part in a comparison on this bench; the parts.
+         */
+        BudgetView: {
+            absolute: components["schemas"]["Shown"];
+            relative: components["schemas"]["Shown"];
+            /** Parts */
+            parts: components["schemas"]["elvarn__service__budgets__PartView"][];
         };
         /**
          * BuildCopy
@@ -1715,6 +1876,30 @@ export interface components {
             bore_mm?: number | null;
             /** Part State Id */
             part_state_id?: string | null;
+        };
+        /**
+         * CheckView
+         * @description A check as it is listed.
+         */
+        CheckView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Kind Words */
+            kind_words: string;
+            /** Words */
+            words: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Struck */
+            struck: boolean;
         };
         /**
          * Claim
@@ -2023,6 +2208,29 @@ export interface components {
             repeatability_percent: number | null;
             /** Version */
             version: number;
+        };
+        /**
+         * EffectView
+         * @description Two set-ups of one state over the ports that both have. With one item between them, the percent is its effect;
+         *     with more they are unlike, and it is only what lies between them.
+         */
+        EffectView: {
+            /** State */
+            state: string;
+            /** Items */
+            items: components["schemas"]["ItemView"][];
+            /** Alike */
+            alike: boolean;
+            first: components["schemas"]["Shown"];
+            second: components["schemas"]["Shown"];
+            /** Percent */
+            percent: string;
+            /** Half Width */
+            half_width: string;
+            /** Real */
+            real: boolean;
+            /** Ports */
+            ports: number;
         };
         /** EffectiveAreaIn */
         EffectiveAreaIn: {
@@ -2424,6 +2632,18 @@ export interface components {
             returned_on?: string | null;
         };
         /**
+         * ItemView
+         * @description An item in which two set-ups differ.
+         */
+        ItemView: {
+            /** Item */
+            item: string;
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+        };
+        /**
          * JobCopy
          * @description A job like an earlier one: its kind, engine, goal and first build; nothing that was measured.
          */
@@ -2518,7 +2738,7 @@ export interface components {
             /** Builds */
             builds: components["schemas"]["BuildView"][];
             /** Parts */
-            parts: components["schemas"]["PartView"][];
+            parts: components["schemas"]["elvarn__service__jobs__PartView"][];
             /** Cylinder Count */
             cylinder_count: number;
             /** Flow Basis */
@@ -2589,6 +2809,92 @@ export interface components {
             /** Changed */
             changed: boolean;
         };
+        /**
+         * Line
+         * @description How a bench's figures come in: where it answers, what starts it, and what one of its lines looks like.
+         *
+         *     The pattern names its figures: "{flow};{depression}". Flow is CFM, depression inH2O, range percent of full scale. A
+         *     device ("/dev/ttyUSB0") is a serial line; without one, the bench answers at host and port.
+         */
+        Line: {
+            /**
+             * Host
+             * @default 127.0.0.1
+             */
+            host?: string;
+            /**
+             * Port
+             * @default 5125
+             */
+            port?: number;
+            /**
+             * Pattern
+             * @default DATA {flow},{depression},{temperature},{range}
+             */
+            pattern?: string;
+            /**
+             * Greeting
+             * @default OUTP ON
+             *     INIT
+             */
+            greeting?: string;
+            /**
+             * Farewell
+             * @default ABOR
+             */
+            farewell?: string;
+            /**
+             * Samples
+             * @default 10
+             */
+            samples?: number;
+            /**
+             * Device
+             * @default
+             */
+            device?: string;
+            /**
+             * Baud
+             * @default 9600
+             */
+            baud?: number;
+        };
+        /**
+         * LiveSample
+         * @description One sample: its number on this line, flow [CFM], depression [inH2O], share of the range [%].
+         */
+        LiveSample: {
+            /** Number */
+            number: number;
+            /** Flow Cfm */
+            flow_cfm: number;
+            /** Depression Inh2O */
+            depression_inh2o: number;
+            /** Range Percent */
+            range_percent: number | null;
+        };
+        /**
+         * LiveState
+         * @description What the screen shows of a line: whether it speaks, the samples that are new, and what the last ones make.
+         */
+        LiveState: {
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+            /** New */
+            new?: components["schemas"]["LiveSample"][];
+            /**
+             * Count
+             * @default 0
+             */
+            count?: number;
+            mean?: components["schemas"]["Shown"] | null;
+            scatter?: components["schemas"]["Shown"] | null;
+            taken?: components["schemas"]["Taken"] | null;
+            /** Doubts */
+            doubts?: string[];
+        };
         /** MeanView */
         MeanView: {
             before: components["schemas"]["Shown"] | null;
@@ -2628,7 +2934,11 @@ export interface components {
              */
             part_state_id: string;
         };
-        /** NewBench */
+        /**
+         * NewBench
+         * @description A bench; with a line, its figures come in by themselves. Its meter answers to the ratio of two drops in the same
+         *     air, to volume, or to mass. Another shop's bench names that shop: its figures are kept apart.
+         */
         NewBench: {
             /** Name */
             name: string;
@@ -2636,6 +2946,19 @@ export interface components {
             repeatability_percent?: number | null;
             /** Session Shift Percent */
             session_shift_percent?: number | null;
+            line?: components["schemas"]["Line"] | null;
+            /**
+             * Meter
+             * @default ratio
+             */
+            meter?: string;
+            /** Ranges */
+            ranges?: components["schemas"]["BenchRange"][];
+            /**
+             * Shop
+             * @default
+             */
+            shop?: string;
         };
         /** NewBuild */
         NewBuild: {
@@ -2659,6 +2982,57 @@ export interface components {
              * @default false
              */
             is_stock?: boolean;
+        };
+        /**
+         * NewCheck
+         * @description A check, typed or as the bench sent it. All but a plate belong to a set-up. A plate has a name; where its flow is
+         *     known ("183.4 CFM", at the reference depression, with its uncertainty) it calibrates the bench.
+         */
+        NewCheck: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Bench Id
+             * Format: uuid
+             */
+            bench_id: string;
+            /** Typed */
+            typed: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Setup Id */
+            setup_id?: string | null;
+            /**
+             * Default Unit
+             * @default cfm
+             */
+            default_unit?: string;
+            taken?: components["schemas"]["Taken"] | null;
+            /**
+             * Depression
+             * @default
+             */
+            depression?: string;
+            /**
+             * Plate
+             * @default
+             */
+            plate?: string;
+            /**
+             * Plate Flow
+             * @default
+             */
+            plate_flow?: string;
+            /** Plate Uncertainty Percent */
+            plate_uncertainty_percent?: number | null;
         };
         /**
          * NewDimension
@@ -2740,6 +3114,7 @@ export interface components {
             default_unit?: string;
             /** Cylinder */
             cylinder?: number | null;
+            taken?: components["schemas"]["Taken"] | null;
         };
         /**
          * NewEngine
@@ -2805,7 +3180,8 @@ export interface components {
         /**
          * NewFlow
          * @description A figure of one runner, as typed. `accepted` are doubts under which it is to be kept all the same; `replaces`
-         *     are readings to be struck out for it.
+         *     are readings to be struck out for it. Where the bench sent its samples, nothing is typed. A repeat with nothing
+         *     touched is not `refitted`.
          */
         NewFlow: {
             /**
@@ -2846,6 +3222,12 @@ export interface components {
             accepted?: string[];
             /** Replaces */
             replaces?: string[];
+            taken?: components["schemas"]["Taken"] | null;
+            /**
+             * Refitted
+             * @default true
+             */
+            refitted?: boolean;
         };
         /** NewItem */
         NewItem: {
@@ -3045,6 +3427,81 @@ export interface components {
             caption?: string;
         };
         /**
+         * NewPlan
+         * @description A test: its kind, what is flowed (a runner by its number, or another element), the series and the places. `bore`
+         *     is the cylinder's for swirl, the valve's seat for lift; typed with its unit.
+         */
+        NewPlan: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Setup Id
+             * Format: uuid
+             */
+            setup_id: string;
+            /** Element Kind */
+            element_kind: string;
+            /** Series */
+            series: components["schemas"]["NewSeries"][];
+            /** Cylinder */
+            cylinder?: number | null;
+            /** Places */
+            places?: number[];
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+            /**
+             * Bore
+             * @default
+             */
+            bore?: string;
+        };
+        /**
+         * NewPoint
+         * @description The figure of a point, typed or as the bench sent it. A point that was read already is asked about.
+         */
+        NewPoint: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Plan Id
+             * Format: uuid
+             */
+            plan_id: string;
+            /** Point */
+            point: number;
+            /** Typed */
+            typed: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /**
+             * Default Unit
+             * @default
+             */
+            default_unit?: string;
+            taken?: components["schemas"]["Taken"] | null;
+            /** Replaces */
+            replaces?: string[];
+        };
+        /**
          * NewPull
          * @description A mapped file as a pull of a build. `trust` says which counts where torque and power disagree.
          */
@@ -3103,11 +3560,79 @@ export interface components {
             accepted?: string[];
         };
         /**
+         * NewSeries
+         * @description One of the things that a test compares: its name, the state of the part it is flowed in, and what it changes of
+         *     the plan's set-up.
+         */
+        NewSeries: {
+            /** Label */
+            label: string;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+            /** Changes */
+            changes?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * NewSetup
          * @description How a series is flowed. The depression is as typed ("28", "25 inH2O", "7 kPa"). Without a job it is of the
          *     shelf.
          */
         NewSetup: {
+            /**
+             * Entry Radius
+             * @default none
+             */
+            entry_radius?: string;
+            /**
+             * Throttle
+             * @default off
+             */
+            throttle?: string;
+            /**
+             * Blocked
+             * @default
+             */
+            blocked?: string;
+            /**
+             * Mounted
+             * @default
+             */
+            mounted?: string;
+            /** Entry Radius Mm */
+            entry_radius_mm?: number | null;
+            /** Opening Percent */
+            opening_percent?: number | null;
+            /** Blade Seen Open */
+            blade_seen_open?: boolean | null;
+            /** Valve Lift Mm */
+            valve_lift_mm?: number | null;
+            /**
+             * Flaps
+             * @default
+             */
+            flaps?: string;
+            /** Clock Hours */
+            clock_hours?: number | null;
+            /**
+             * Clamps
+             * @default
+             */
+            clamps?: string;
+            /**
+             * Adapter
+             * @default
+             */
+            adapter?: string;
+            /**
+             * Direction
+             * @default in
+             */
+            direction?: string;
             /**
              * Person Id
              * Format: uuid
@@ -3127,21 +3652,6 @@ export interface components {
              * @default inH2O
              */
             depression_unit?: string;
-            /**
-             * Entry Radius
-             * @default none
-             */
-            entry_radius?: string;
-            /**
-             * Throttle
-             * @default off
-             */
-            throttle?: string;
-            /**
-             * Blocked
-             * @default
-             */
-            blocked?: string;
             /** Air Temperature C */
             air_temperature_c?: number | null;
             /** Air Pressure Kpa */
@@ -3391,24 +3901,6 @@ export interface components {
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
-        /** PartView */
-        PartView: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Maker */
-            maker: string | null;
-            /** Number */
-            number: string | null;
-            /** States */
-            states: components["schemas"]["StateView"][];
-        };
         /**
          * PathElement
          * @description An element as drawn. Dimensions are in mm and litres, empty where nobody measured them.
@@ -3575,6 +4067,99 @@ export interface components {
              */
             other_assembly_id: string;
         };
+        /**
+         * PlaceGain
+         * @description Second series against first at a place, in percent, with its half-width.
+         */
+        PlaceGain: {
+            /** Place */
+            place: number;
+            /** Percent */
+            percent: number;
+            /** Half Width */
+            half_width: number;
+            /** Real */
+            real: boolean;
+            /** Text */
+            text: string;
+        };
+        /** PlacePoint */
+        PlacePoint: {
+            /** Place */
+            place: number;
+            /** Value */
+            value: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * PlanCard
+         * @description A test in a list.
+         */
+        PlanCard: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Target */
+            target: string;
+            /** Read */
+            read: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * PlanView
+         * @description A test: points in the order of work, the next one, curves and differences, and what they say.
+         */
+        PlanView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Target */
+            target: string;
+            /**
+             * Bench Id
+             * Format: uuid
+             */
+            bench_id: string;
+            /**
+             * Setup Id
+             * Format: uuid
+             */
+            setup_id: string;
+            /** Axis */
+            axis: string;
+            /** Axis Unit */
+            axis_unit: string;
+            /** Unit */
+            unit: string;
+            /** Unit Code */
+            unit_code: string;
+            /** Quantity */
+            quantity: string;
+            /** Points */
+            points: components["schemas"]["PointView"][];
+            /** Next */
+            next: number | null;
+            /** Curves */
+            curves: components["schemas"]["SeriesCurve"][];
+            /** Gains */
+            gains?: components["schemas"]["PlaceGain"][];
+            /** Margin */
+            margin?: components["schemas"]["Sentence"][];
+        };
         /** PlateIn */
         PlateIn: {
             /** Pipe Diameter Mm */
@@ -3623,6 +4208,25 @@ export interface components {
             connector?: string | null;
             /** Signal */
             signal?: string | null;
+        };
+        /**
+         * PointView
+         * @description A point: what to set up for it, and its figure where it was read.
+         */
+        PointView: {
+            /** Index */
+            index: number;
+            /** Series */
+            series: number;
+            /** Place */
+            place: number;
+            /** Words */
+            words: string;
+            /** Reading Id */
+            reading_id: string | null;
+            /** Typed */
+            typed: string;
+            value: components["schemas"]["Shown"] | null;
         };
         /**
          * PortView
@@ -3780,6 +4384,10 @@ export interface components {
             /** Marks */
             marks: string[];
             struck: components["schemas"]["StruckView"] | null;
+            /** Samples */
+            samples: number[];
+            /** Note */
+            note: string;
         };
         /** RepeatsIn */
         RepeatsIn: {
@@ -3859,6 +4467,16 @@ export interface components {
             /** Pieces */
             pieces?: components["schemas"]["Piece"][];
         };
+        /**
+         * SeriesCurve
+         * @description One series of the picture.
+         */
+        SeriesCurve: {
+            /** Label */
+            label: string;
+            /** Points */
+            points: components["schemas"]["PlacePoint"][];
+        };
         /** SeriesIn */
         SeriesIn: {
             /**
@@ -3912,7 +4530,67 @@ export interface components {
             version: number;
             settings: components["schemas"]["PathSettings"];
         };
-        /** SetupView */
+        /**
+         * SetupItems
+         * @description What is declared of a set-up, item by item. Lists are parted by commas. `mounted` is in front of the part, in the
+         *     order of the air. A blade is seen at full bore, seen not to be, or nobody looked.
+         */
+        SetupItems: {
+            /**
+             * Entry Radius
+             * @default none
+             */
+            entry_radius?: string;
+            /**
+             * Throttle
+             * @default off
+             */
+            throttle?: string;
+            /**
+             * Blocked
+             * @default
+             */
+            blocked?: string;
+            /**
+             * Mounted
+             * @default
+             */
+            mounted?: string;
+            /** Entry Radius Mm */
+            entry_radius_mm?: number | null;
+            /** Opening Percent */
+            opening_percent?: number | null;
+            /** Blade Seen Open */
+            blade_seen_open?: boolean | null;
+            /** Valve Lift Mm */
+            valve_lift_mm?: number | null;
+            /**
+             * Flaps
+             * @default
+             */
+            flaps?: string;
+            /** Clock Hours */
+            clock_hours?: number | null;
+            /**
+             * Clamps
+             * @default
+             */
+            clamps?: string;
+            /**
+             * Adapter
+             * @default
+             */
+            adapter?: string;
+            /**
+             * Direction
+             * @default in
+             */
+            direction?: string;
+        };
+        /**
+         * SetupView
+         * @description A set-up as it is shown: its items, and each in words.
+         */
         SetupView: {
             /**
              * Id
@@ -3930,16 +4608,11 @@ export interface components {
             depression: string;
             /** Depression Unit */
             depression_unit: string;
-            /** Entry Radius */
-            entry_radius: string;
-            /** Entry Radius Words */
-            entry_radius_words: string;
-            /** Throttle */
-            throttle: string;
-            /** Throttle Words */
-            throttle_words: string;
-            /** Blocked */
-            blocked: string;
+            items: components["schemas"]["SetupItems"];
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
             /** Air */
             air: string | null;
             /** Air Temperature C */
@@ -4086,10 +4759,11 @@ export interface components {
         };
         /**
          * SideView
-         * @description One side of a rung: the mean of the valid readings and all of them.
+         * @description One side of a rung: the mean of the valid readings, how well it is known, and all of them.
          */
         SideView: {
             mean: components["schemas"]["Shown"] | null;
+            known: components["schemas"]["BudgetView"] | null;
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
         };
@@ -4330,6 +5004,24 @@ export interface components {
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
+        /**
+         * Taken
+         * @description What the bench sent for one figure: its samples, the depression it pulled meanwhile, how much of its range it
+         *     used, and whether it had settled.
+         */
+        Taken: {
+            /** Samples Cfm */
+            samples_cfm: number[];
+            /** Depression Inh2O */
+            depression_inh2o: number;
+            /** Range Percent */
+            range_percent?: number | null;
+            /**
+             * Settled
+             * @default true
+             */
+            settled?: boolean;
+        };
         /** TorqueIn */
         TorqueIn: {
             /** Engine Speed Rpm */
@@ -4427,6 +5119,38 @@ export interface components {
             /** Cylinder Count */
             cylinder_count: number;
             engine: components["schemas"]["NewEngine"];
+        };
+        /**
+         * PartView
+         * @description One part of a budget, standard, in percent of the figure.
+         */
+        elvarn__service__budgets__PartView: {
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: string;
+            /** In Ratio */
+            in_ratio: boolean;
+            /** Origin */
+            origin: string;
+        };
+        /** PartView */
+        elvarn__service__jobs__PartView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            /** Number */
+            number: string | null;
+            /** States */
+            states: components["schemas"]["StateView"][];
         };
     };
     responses: never;
@@ -6087,6 +6811,244 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_check_api_checks__check_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_effects_api_jobs__job_id__bench_effects_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectView"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_list_api_jobs__job_id__tests_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanCard"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_api_tests__plan_id__get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_plan_api_tests__plan_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    capture_point_api_test_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPoint"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_api_benches__bench_id__live_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                bench_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description server-sent events; the data of each is a state */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveState"];
                 };
             };
             /** @description Not kept, or a question */

@@ -4,7 +4,17 @@ from elvarn.store.models.base import Base
 from elvarn.store.models.build import Build, BuildNode
 from elvarn.store.models.job import RAIL, Engine, Job, JobKind, Photo, ReceivedItem, Step
 from elvarn.store.models.part import Part, PartPiece, PartState
-from elvarn.store.models.reading import DimensionReading, FlowReading, PullReading, Reading, Setup, Strike
+from elvarn.store.models.plan import Plan
+from elvarn.store.models.reading import (
+    CheckReading,
+    DimensionReading,
+    FlowReading,
+    ProbeReading,
+    PullReading,
+    Reading,
+    Setup,
+    Strike,
+)
 from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, Setting, StoredFile
 
 __all__ = [
@@ -13,6 +23,7 @@ __all__ = [
     "Bench",
     "Build",
     "BuildNode",
+    "CheckReading",
     "ColumnMapping",
     "DimensionReading",
     "Dyno",
@@ -25,6 +36,8 @@ __all__ = [
     "PartState",
     "Person",
     "Photo",
+    "Plan",
+    "ProbeReading",
     "PullReading",
     "Reading",
     "ReceivedItem",

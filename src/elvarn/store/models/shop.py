@@ -1,13 +1,17 @@
 """The shop: people, benches and dynos with their repeatability, and what it remembers of files."""
 
 from datetime import datetime
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import CheckConstraint, func
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.orm import Mapped, mapped_column
+from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from elvarn.core.bench.stated import MeterKind
 from elvarn.store.models.base import Base, ClientMade, Versioned, one_of
+
+if TYPE_CHECKING:
+    from elvarn.store.models.reading import CheckReading
 
 
 class Person(ClientMade, Versioned, Base):
@@ -18,10 +22,13 @@ class Person(ClientMade, Versioned, Base):
 
 
 class Bench(ClientMade, Versioned, Base):
-    """A flow bench. Percentages are of the reading; empty ones are assumed until the bench's own are learned."""
+    """A flow bench. Percentages are of the reading; empty ones are assumed until the bench's own are learned. `line`
+    tells how its figures come in; without one they are typed. `meter` says what kind it is, `ranges` what they reach.
+    `shop` names the other shop whose bench it is; it is empty for our own."""
 
     __tablename__ = "bench"
     __table_args__ = (
+        CheckConstraint(one_of("meter", *MeterKind), name="meter"),
         CheckConstraint("repeatability_percent > 0", name="repeatability"),
         CheckConstraint("session_shift_percent >= 0", name="session_shift"),
     )
@@ -29,6 +36,14 @@ class Bench(ClientMade, Versioned, Base):
     name: Mapped[str] = mapped_column(unique=True)
     repeatability_percent: Mapped[float | None]
     session_shift_percent: Mapped[float | None]
+    line: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    meter: Mapped[str] = mapped_column(default=MeterKind.RATIO.value, server_default=MeterKind.RATIO.value)
+    ranges: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
+    shop: Mapped[str] = mapped_column(default="", server_default="")
+
+    checks: Mapped[list["CheckReading"]] = relationship(
+        lazy="selectin", order_by="CheckReading.taken_at", viewonly=True
+    )
 
 
 class Dyno(ClientMade, Versioned, Base):

@@ -3,42 +3,69 @@
 import Button from 'primevue/button'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { get, post, Refused, whileReachable, type Problem, type Schemas } from '@/api/client'
+import { get, whileReachable, type Problem, type Schemas } from '@/api/client'
 import { flush, useOutbox } from '@/api/outbox'
 import Ladder from '@/charts/Ladder.vue'
-import { figure, pasted } from '@/shared/figures'
+import { figure } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
 import Margin from '@/shared/Margin.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useSession } from '@/shared/session'
+import { tell, toggleSound } from '@/shared/sound'
 import { useJob } from '../job'
-import { useCapture, type SetupForm } from './capture'
+import AskCheck from './AskCheck.vue'
 import AskCut from './AskCut.vue'
 import AskStrike from './AskStrike.vue'
+import BenchKeys from './BenchKeys.vue'
+import BenchForm from './BenchForm.vue'
+import { useCapture } from './capture'
+import { CHECKS, useChecks, type CheckKind } from './checks'
+import FigureEntry from './FigureEntry.vue'
+import { useLive, type LiveState } from './live'
+import LiveStrip from './LiveStrip.vue'
 import ReadingList from './ReadingList.vue'
 import SetupCard from './SetupCard.vue'
+import SetupForm from './SetupForm.vue'
+import type { SetupBody } from './setup'
+import { told, useTable } from './table'
 
 const { id: jobId, reload: reloadJob } = useJob()
-const { units, personId } = useSession()
+const { units, personId, shop } = useSession()
 const { onSent, writes } = useOutbox()
 const router = useRouter()
 const sheet = shallowRef<Schemas['BenchSheet']>()
 const capture = useCapture(jobId, sheet)
 const { side, active, problem, waiting } = capture
 const typed = ref('')
-const entry = ref<HTMLInputElement>()
-const mode = ref<'read' | 'strike' | 'cut'>('read')
+const entry = ref<InstanceType<typeof FigureEntry>>()
+const mode = ref<'read' | 'strike' | 'cut' | 'check'>('read')
 const setupOpen = ref(false)
 const note = ref<Problem>()
-const surplus = ref<string[]>([])
+const benchOpen = ref(false)
+const partsOpen = ref(false)
 const table = ref<HTMLInputElement>()
 
 const rung = computed(() => sheet.value?.rungs.find((r) => r.cylinder === active.value))
 const readings = computed(() => rung.value?.[side.value].readings ?? [])
 const last = computed(() => readings.value.findLast((r) => !r.struck))
-const live = computed(() => (typed.value ? (figure(typed.value) ?? undefined) : undefined))
+const bench = computed(() => {
+  const id = sheet.value?.setup?.bench_id
+  return shop.value?.benches.find((b) => b.id === id) ?? shop.value?.benches[0]
+})
+const { state: liveState, strip, takeable, fresh, needed, last: lastSample, restart } = useLive(bench, units)
+const checks = useChecks(jobId, capture.ensureBench, capture.ensureSetup)
+const { kind: checking, chosen: chosenCheck, plate, depression: lowDepression } = checks
+const { paste, keepFirst, read: readTable } = useTable(jobId, sheet, capture, note)
+const live = computed(() => (typed.value ? (figure(typed.value) ?? undefined) : takeable.value?.mean?.value))
 const following = computed(() => capture.next(active.value))
+const words = computed(() => {
+  const on = chosenCheck.value ? '' : `, on to runner ${following.value}`
+  if (typed.value.trim()) return `Keep ${typed.value.trim()}${on}`
+  if (takeable.value) return `Take ${takeable.value.mean?.text ?? 'what it shows'}${on}`
+  if (liveState.value?.state === 'speaking') return 'Wait for its samples, or type'
+  return chosenCheck.value ? 'Type what the bench shows' : `Type what runner ${active.value} reads`
+})
 const setupProblem = computed(
   () => writes.value.find((w) => w.about === `${jobId}/setup` && w.problem)?.problem?.detail ?? '',
 )
@@ -99,20 +126,75 @@ function step(by: number): void {
   choose(Math.min(count, Math.max(1, active.value + by)))
 }
 
+/** A foot-switch bounces: a second Enter within this is the same one. */
+const BOUNCE_MS = 120
+let lastKept = 0
+
 async function keep(): Promise<void> {
   const text = typed.value.trim()
-  if (!text || problem.value) return
+  const taken = text ? undefined : takeable.value
+  if (Date.now() - lastKept < BOUNCE_MS) return
+  if ((!text && !taken) || problem.value || mode.value === 'strike' || mode.value === 'cut')
+    return tell(false)
+  if (mode.value === 'check' && !checking.value) return
+  lastKept = Date.now()
   if (!personId.value) {
     note.value = told('Say who is at the bench first, at the top right: every figure carries its person.')
     return
   }
-  const at = active.value
   typed.value = ''
   note.value = undefined
-  const sending = capture.keep(at, text)
+  restart()
+  tell()
+  if (mode.value === 'check') return takeCheck(text, taken)
+  if (!taken?.mean && !text) return
+  const at = active.value
+  const sending = capture.keep(at, text, taken)
   active.value = capture.next(at)
   focusEntry()
   await sending
+}
+
+async function takeCheck(text: string, taken: LiveState | undefined): Promise<void> {
+  await checks.take(text, sheet.value?.unit_code ?? 'cfm', taken)
+  if (checks.problem.value) typed.value = text
+  else leaveQuestion()
+}
+
+function chooseCheck(kind: CheckKind): void {
+  checking.value = kind
+  if (kind !== 'plate') focusEntry()
+}
+
+function leaveCheck(): void {
+  if (checks.problem.value) capture.withdraw(checks.problem.value.id)
+  checking.value = undefined
+  leaveQuestion()
+}
+
+/** A mis-trigger: the figure that was taken last is struck out, and its runner is the next again. */
+async function strikeLast(): Promise<void> {
+  await flush()
+  await refresh()
+  const all = sheet.value?.rungs.flatMap((r) =>
+    r[side.value].readings.map((reading) => ({ reading, at: r.cylinder })),
+  )
+  const newest = all
+    ?.filter(({ reading }) => !reading.struck)
+    .sort((a, b) => a.reading.taken_at.localeCompare(b.reading.taken_at))
+    .at(-1)
+  if (!newest) return
+  await capture.strike(newest.reading.id, 'mis-trigger')
+  active.value = newest.at
+  restart()
+  focusEntry()
+}
+
+/** The last set-up noted again: for a new job, or after everything was taken off. */
+async function repeatSetup(): Promise<void> {
+  if (!sheet.value?.previous) return void (setupOpen.value = true)
+  await keepSetup({ bench_id: sheet.value.previous.bench_id })
+  note.value = told('The last set-up stands again. Press U to change it.')
 }
 
 function pickOffer(number: number): void {
@@ -132,7 +214,7 @@ function choosePatch(patch: Record<string, unknown>): void {
 function takeBack(): void {
   const write = problem.value
   if (!write) return
-  typed.value = String(write.body['typed'])
+  typed.value = String(write.body['typed'] || write.body['shown'] || '')
   capture.withdraw(write.id)
   focusEntry()
 }
@@ -143,56 +225,33 @@ function onEntryKey(event: KeyboardEvent): void {
     step(event.key === 'ArrowDown' ? 1 : -1)
   } else if (event.key === 'Escape') {
     if (mode.value === 'cut') mode.value = 'read'
+    else if (mode.value === 'check') leaveCheck()
     else if (problem.value) takeBack()
     else if (note.value) note.value = undefined
     else typed.value = ''
   } else if (mode.value === 'cut' && /^[0-3]$/.test(event.key)) {
     event.preventDefault()
     void cut(Number(event.key))
+  } else if (mode.value === 'check' && !checking.value && /^[1-5]$/.test(event.key)) {
+    event.preventDefault()
+    const check = CHECKS[Number(event.key) - 1]
+    if (check) chooseCheck(check.kind)
   } else if (problem.value && !typed.value && /^[1-9]$/.test(event.key)) {
     event.preventDefault()
     pickOffer(Number(event.key))
   }
 }
 
-function onPaste(event: ClipboardEvent): void {
-  const figures = pasted(event.clipboardData?.getData('text') ?? '')
-  if (figures.length < 2) return
-  event.preventDefault()
-  void keepSeveral(figures)
-}
-
-async function keepSeveral(figures: string[]): Promise<void> {
-  const room = (sheet.value?.rungs.length ?? 0) - active.value + 1
-  if (figures.length > room) {
-    surplus.value = figures
-    const from = active.value === 1 ? `${room} runners` : `${room} runners from ${active.value} on`
-    note.value = {
-      type: '',
-      title: '',
-      status: 422,
-      code: 'too_many',
-      detail: `${figures.length} figures were pasted for ${from}: ${figures.join(', ')}. Nothing was kept yet.`,
-      offers: [{ label: `Keep the first ${room}`, patch: {} }],
-    }
-    return
-  }
-  const from = active.value
-  for (const [i, text] of figures.entries()) await capture.keep(from + i, text)
-  active.value = capture.next(from + figures.length - 1)
-  focusEntry()
-}
-
-function keepFirst(): void {
-  const room = (sheet.value?.rungs.length ?? 0) - active.value + 1
-  note.value = undefined
-  void keepSeveral(surplus.value.slice(0, room))
-}
-
 async function strike(why: string): Promise<void> {
   if (!last.value || !why.trim()) return
   leaveQuestion()
   await capture.strike(last.value.id, why)
+}
+
+async function benchKept(): Promise<void> {
+  benchOpen.value = false
+  await load()
+  focusEntry()
 }
 
 function toggleSide(): void {
@@ -208,7 +267,7 @@ async function cut(stage: number | null): Promise<void> {
   await capture.cut(stage)
 }
 
-async function keepSetup(form: SetupForm): Promise<void> {
+async function keepSetup(form: Partial<SetupBody>): Promise<void> {
   for (const w of writes.value) if (w.about === `${jobId}/setup` && w.problem) capture.withdraw(w.id)
   await capture.keepSetup(form)
   if (!setupProblem.value) {
@@ -217,26 +276,6 @@ async function keepSetup(form: SetupForm): Promise<void> {
     focusEntry()
   }
 }
-
-async function readTable(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0]
-  if (!file || !sheet.value) return
-  ;(event.target as HTMLInputElement).value = ''
-  const path = `/api/jobs/${jobId}/flow-table?name=${encodeURIComponent(file.name)}&default_unit=${sheet.value.unit_code}`
-  try {
-    const read = await post<Schemas['FlowTable']>(path, await file.arrayBuffer())
-    const rows = read.rows.filter((row) => row.side === side.value)
-    for (const row of rows) await capture.keep(row.cylinder, row.typed)
-    const others = read.rows.length - rows.length
-    if (others)
-      note.value = told(`${others} figures of the other side were left: press A and read the table again.`)
-  } catch (error) {
-    if (error instanceof Refused) note.value = error.problem
-    else throw error
-  }
-}
-
-const told = (detail: string): Problem => ({ type: '', title: '', status: 422, code: 'told', detail })
 
 /** A figure that was only just kept may still be on its way. */
 async function startStrike(): Promise<void> {
@@ -255,7 +294,22 @@ function print(): void {
 useKeys([
   { key: 'a', says: 'before or after (notes the cut)', run: toggleSide },
   { key: 'x', says: 'strike the last figure out', run: startStrike },
+  { key: 'z', says: 'strike the figure taken last: a mis-trigger', run: strikeLast },
   { key: 'u', says: 'change the set-up', run: () => (setupOpen.value = true) },
+  { key: 'r', says: 'the last set-up again', run: repeatSetup },
+  { key: 'c', says: 'check the bench: zero, leak, plate', run: () => (mode.value = 'check') },
+  { key: 'b', says: 'the bench: meter, ranges, line', run: () => (benchOpen.value = true) },
+  {
+    key: 't',
+    says: 'tests: sweeps, lift curves, copies, maps',
+    run: () => void router.push(`/jobs/${jobId}/tests`),
+  },
+  {
+    key: 'o',
+    says: 'what a figure is known to, part by part',
+    run: () => (partsOpen.value = !partsOpen.value),
+  },
+  { key: 's', says: 'a sound when a figure is taken', run: toggleSound },
   { key: 'i', says: 'read a table (CSV or TSV)', run: () => table.value?.click() },
   { key: 'p', says: 'print the flow sheet', run: print },
 ])
@@ -265,31 +319,40 @@ useKeys([
   <div v-if="sheet" class="bench">
     <section class="take" aria-label="Figure">
       <div class="which">
-        <h2>Runner {{ active }}</h2>
-        <span class="narrow" :class="side === 'after' ? 'cut-word' : 'quiet'">
+        <h2>{{ chosenCheck ? `Check: ${chosenCheck.label}` : `Runner ${active}` }}</h2>
+        <span v-if="!chosenCheck" class="narrow" :class="side === 'after' ? 'cut-word' : 'quiet'">
           {{ side === 'after' ? `after · ${sheet.after_label ?? 'cut'}` : `before · ${sheet.before_label}` }}
         </span>
       </div>
-      <div class="figure-row">
-        <input
-          ref="entry"
-          v-model="typed"
-          class="entry mono"
-          :class="{ long: typed.length > 6, longer: typed.length > 10 }"
-          :aria-label="`Flow of runner ${active}, ${sheet.unit}`"
-          :placeholder="rung?.[side].mean?.text ?? '0.0'"
-          inputmode="decimal"
-          autocomplete="off"
-          spellcheck="false"
-          data-commands="yes"
-          @keydown="onEntryKey"
-          @keydown.enter.prevent="keep"
-          @paste="onPaste"
-        />
-        <span class="unit">{{ sheet.unit }}</span>
-      </div>
+      <FigureEntry
+        ref="entry"
+        v-model="typed"
+        :label="
+          chosenCheck ? `${chosenCheck.label}, ${sheet.unit}` : `Flow of runner ${active}, ${sheet.unit}`
+        "
+        :unit="sheet.unit"
+        :placeholder="liveState?.mean?.text ?? rung?.[side].mean?.text ?? '0.0'"
+        :forming="!!takeable"
+        @take="keep"
+        @key="onEntryKey"
+        @paste="paste"
+      />
+      <LiveStrip
+        v-if="liveState"
+        :state="liveState"
+        :strip="strip"
+        :fresh="fresh"
+        :needed="needed"
+        :last="lastSample"
+      />
       <ProblemNote
-        v-if="problem?.problem"
+        v-if="checks.problem.value?.problem"
+        :problem="checks.problem.value.problem"
+        give-up="no check"
+        @give-up="leaveCheck"
+      />
+      <ProblemNote
+        v-else-if="problem?.problem"
         :problem="problem.problem"
         give-up="take the figure back"
         @choose="choosePatch"
@@ -310,23 +373,40 @@ useKeys([
         @leave="leaveQuestion"
       />
       <AskCut v-else-if="mode === 'cut'" @cut="cut" @leave="leaveQuestion" />
-      <Button v-else class="keep" :disabled="!typed.trim() || !!problem" @click="keep">
-        <span>{{
-          typed.trim()
-            ? `Keep ${typed.trim()}, on to runner ${following}`
-            : `Type what runner ${active} reads`
-        }}</span>
+      <AskCheck
+        v-else-if="mode === 'check'"
+        v-model:plate="plate"
+        v-model:depression="lowDepression"
+        :kind="checking"
+        :live="!!takeable"
+        @choose="chooseCheck"
+        @leave="leaveCheck"
+      />
+      <Button
+        v-if="mode === 'read' || chosenCheck"
+        class="keep"
+        :disabled="(!typed.trim() && !takeable) || !!problem"
+        @click="keep"
+      >
+        <span>{{ words }}</span>
         <KeyCap k="Enter" />
       </Button>
-      <SetupCard
-        v-model:open="setupOpen"
-        :setup="sheet.setup"
-        :basis="sheet.basis"
+      <SetupForm
+        v-if="setupOpen"
+        :setup="sheet.setup ?? sheet.previous"
         :problem="setupProblem"
         @keep="keepSetup"
-        @learned="load"
+        @leave="setupOpen = false"
       />
-      <ReadingList v-if="readings.length" :readings="readings" />
+      <BenchForm v-else-if="benchOpen && bench" :bench="bench" @kept="benchKept" @leave="benchOpen = false" />
+      <SetupCard v-else :setup="sheet.setup" :checks="sheet.checks" :basis="sheet.basis" />
+      <ReadingList
+        v-if="readings.length"
+        v-model:parts="partsOpen"
+        :readings="readings"
+        :known="rung?.[side].known"
+        :unit="sheet.unit"
+      />
     </section>
     <section class="rungs" :style="{ '--rung': rungHeight }">
       <Ladder
@@ -342,17 +422,18 @@ useKeys([
         @choose="choose"
       />
       <p class="basis narrow quiet">{{ sheet.basis }}</p>
-      <div class="keys narrow">
-        <span><KeyCap k="↑ ↓" /> runner</span>
-        <button type="button" @click="toggleSide">
-          <KeyCap k="A" /> {{ side === 'after' ? 'before' : 'after' }}
-        </button>
-        <button type="button" @click="startStrike"><KeyCap k="X" /> strike</button>
-        <button type="button" @click="setupOpen = true"><KeyCap k="U" /> set-up</button>
-        <button type="button" @click="table?.click()"><KeyCap k="I" /> table in</button>
-        <button type="button" @click="print"><KeyCap k="P" /> print</button>
-        <a :href="`/api/jobs/${jobId}/flow.csv`" download>CSV out</a>
-      </div>
+      <BenchKeys
+        :job-id="jobId"
+        :side="side"
+        @side="toggleSide"
+        @strike="startStrike"
+        @setup="setupOpen = true"
+        @again="repeatSetup"
+        @check="mode = 'check'"
+        @bench="benchOpen = true"
+        @table="table?.click()"
+        @print="print"
+      />
       <input
         ref="table"
         type="file"
@@ -392,42 +473,6 @@ useKeys([
   color: var(--cut);
   font-weight: 600;
 }
-.figure-row {
-  display: flex;
-  align-items: baseline;
-  gap: 12px;
-}
-.entry {
-  width: 100%;
-  min-width: 0;
-  padding: 0;
-  border: 0;
-  border-bottom: 2px solid var(--hair);
-  background: none;
-  color: var(--ink);
-  font-size: 92px;
-  font-weight: 600;
-  line-height: 1.1;
-  letter-spacing: -0.04em;
-}
-.entry.long {
-  font-size: 54px;
-}
-.entry.longer {
-  font-size: 32px;
-}
-.entry::placeholder {
-  color: var(--hair);
-  opacity: 1;
-}
-.entry:focus-visible {
-  outline: none;
-  border-color: var(--dye);
-}
-.unit {
-  font: 500 22px var(--narrow);
-  color: var(--quiet);
-}
 .keep {
   justify-content: space-between;
   padding: 15px 18px;
@@ -442,35 +487,12 @@ useKeys([
   padding-left: 18px;
   font-size: 14px;
 }
-.keys {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 18px;
-  align-items: center;
-  padding: 12px 0 0 18px;
-  font-size: 15px;
-}
-.keys button,
-.keys a {
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  cursor: pointer;
-  font: inherit;
-}
-.keys a {
-  text-decoration: underline;
-}
 @media (max-width: 1000px) {
   .bench {
     grid-template-columns: minmax(0, 1fr);
   }
   .take {
     padding: 16px 20px 8px;
-  }
-  .entry {
-    font-size: 120px;
   }
   .rungs {
     padding: 8px 20px;

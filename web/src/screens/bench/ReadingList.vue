@@ -1,17 +1,41 @@
 <script setup lang="ts">
-/** Every reading of a runner as it was taken; struck ones stay, with their reason. */
+/** Every reading of a runner as it was taken, struck ones with their reason; how well their mean is known, and why. */
 import type { Schemas } from '@/api/client'
 import { dayAndTime } from '@/shared/words'
 
-defineProps<{ readings: Schemas['ReadingView'][] }>()
+defineProps<{
+  readings: Schemas['ReadingView'][]
+  known: Schemas['BudgetView'] | null | undefined
+  unit: string
+}>()
+const parts = defineModel<boolean>('parts', { required: true })
 </script>
 
 <template>
   <ul class="readings narrow">
     <li v-for="r in readings" :key="r.id" :class="{ struck: r.struck }">
-      <span class="mono">{{ r.as_taken }}</span> {{ r.person }}, {{ dayAndTime(r.taken_at) }}
+      <span class="mono">{{ r.as_taken }}</span>
+      <span v-if="r.samples.length"> of {{ r.samples.length }} samples,</span> {{ r.person }},
+      {{ dayAndTime(r.taken_at) }}
       <span v-if="r.struck" class="doubt">struck out: {{ r.struck.reason }}</span>
       <span v-else-if="r.marks.length" class="doubt">kept though {{ r.marks.join(', ') }}</span>
+      <span v-if="r.note" class="doubt">{{ r.note }}</span>
+    </li>
+    <li v-if="known" class="known">
+      <button type="button" :aria-expanded="parts" @click="parts = !parts">
+        {{ parts ? '▾' : '▸' }} known to <span class="mono">±{{ known.relative.text }}</span>
+        {{ unit }} against another figure of this bench,
+        <span class="mono">±{{ known.absolute.text }}</span> as such
+      </button>
+      <table v-if="parts">
+        <tbody>
+          <tr v-for="p in known.parts" :key="p.name">
+            <th>{{ p.name }}</th>
+            <td class="mono">{{ p.percent }}</td>
+            <td>{{ p.origin }}{{ p.in_ratio ? '' : '; cancels in a comparison' }}</td>
+          </tr>
+        </tbody>
+      </table>
     </li>
   </ul>
 </template>
@@ -29,5 +53,27 @@ defineProps<{ readings: Schemas['ReadingView'][] }>()
 }
 .struck .mono {
   text-decoration: line-through;
+}
+.known button {
+  padding: 2px 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.known table {
+  border-collapse: collapse;
+}
+.known th {
+  font-weight: 500;
+  text-align: left;
+  padding-right: 8px;
+  vertical-align: top;
+}
+.known td {
+  padding: 1px 8px 1px 0;
+  vertical-align: top;
 }
 </style>

@@ -3,21 +3,13 @@ import { computed, ref, type ComputedRef, type ShallowRef } from 'vue'
 import { newId, now, type Schemas } from '@/api/client'
 import { answer, send, useOutbox, withdraw, type Write } from '@/api/outbox'
 import { useSession } from '@/shared/session'
+import type { LiveState } from './live'
+import { bodyOf, formOf, type SetupBody } from './setup'
 
 type Sheet = Schemas['BenchSheet']
 export type Side = 'before' | 'after'
-
-export interface SetupForm {
-  bench_id: string
-  depression: string
-  depression_unit: string
-  entry_radius: string
-  throttle: string
-  blocked: string
-  air_temperature_c: number | null
-  air_pressure_kpa: number | null
-  air_humidity_percent: number | null
-}
+/** A set-up of which nothing was said. */
+const PLAIN = bodyOf(formOf(null, ''), 'inH2O')
 
 export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) {
   const { personId, shop, loadShop } = useSession()
@@ -43,7 +35,11 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     const found = new Map<number, string>()
     for (const rung of sheet.value?.rungs ?? []) {
       const write = writeOf(rung.cylinder)
-      if (write) found.set(rung.cylinder, `${String(write.body['typed'])} ${write.problem ? '?' : 'waiting'}`)
+      if (write)
+        found.set(
+          rung.cylinder,
+          `${String(write.body['typed'] || write.body['shown'])} ${write.problem ? '?' : 'waiting'}`,
+        )
     }
     return found
   })
@@ -70,22 +66,21 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     return id
   }
 
-  async function keepSetup(form: Partial<SetupForm>): Promise<string> {
+  /** Note a set-up: the last one, with what was changed. */
+  async function keepSetup(changes: Partial<SetupBody>): Promise<string> {
     const id = newId()
-    const old = sheet.value?.setup
-    const bench_id = form.bench_id || (await ensureBench())
+    const old = sheet.value?.previous
+    const bench_id = changes.bench_id || (await ensureBench())
     const body = {
-      person_id: personId.value,
-      job_id: jobId,
       depression: old?.depression ?? '28',
       depression_unit: old?.depression_unit ?? 'inH2O',
-      entry_radius: old?.entry_radius ?? 'none',
-      throttle: old?.throttle ?? 'off',
-      blocked: old?.blocked ?? '',
+      ...old?.items,
       air_temperature_c: old?.air_temperature_c ?? null,
       air_pressure_kpa: old?.air_pressure_kpa ?? null,
       air_humidity_percent: old?.air_humidity_percent ?? null,
-      ...form,
+      ...changes,
+      person_id: personId.value,
+      job_id: jobId,
       bench_id,
     }
     made.value = { ...made.value, setup: id }
@@ -94,13 +89,17 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     return id
   }
 
-  /** Queue a figure for a rung. */
-  async function keep(cylinder: number, typed: string): Promise<void> {
+  /** The set-up that figures are taken in. Without one noted, the plainest: what another job had is not assumed. */
+  const ensureSetup = async (): Promise<string> =>
+    made.value.setup ?? sheet.value?.setup?.id ?? (await keepSetup(PLAIN))
+
+  /** Queue a figure for a rung: as typed, or what the bench sent, with every sample. */
+  async function keep(cylinder: number, typed: string, taken?: LiveState): Promise<void> {
     const state = stateId.value
     if (!state || !sheet.value) return
     const unit = sheet.value.unit_code
     const key = about(cylinder)
-    const setup_id = made.value.setup ?? sheet.value.setup?.id ?? (await keepSetup({}))
+    const setup_id = await ensureSetup()
     const body = {
       person_id: personId.value,
       job_id: jobId,
@@ -110,6 +109,7 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
       typed,
       taken_at: now(),
       default_unit: unit,
+      ...(taken && { taken: taken.taken, shown: taken.mean?.text }),
     }
     await send(`/api/flow-readings/${newId()}`, body, key)
   }
@@ -133,5 +133,20 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     )
   }
 
-  return { side, active, stateId, problem, waiting, next, keep, keepSetup, strike, cut, answer, withdraw }
+  return {
+    side,
+    active,
+    stateId,
+    problem,
+    waiting,
+    next,
+    keep,
+    keepSetup,
+    ensureSetup,
+    ensureBench,
+    strike,
+    cut,
+    answer,
+    withdraw,
+  }
 }

@@ -1,0 +1,179 @@
+"""Faults of a set-up that its own figures betray, each by a stated signature."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from math import expm1, log, sqrt
+from statistics import fmean
+
+from elvarn.core.bench.repeatability import holm_adjusted, normal_two_sided_probability
+from elvarn.core.bench.samples import RANGE_FULL
+from elvarn.core.bench.stated import LEAK_LIMIT
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.errors import require_positive
+from elvarn.core.gas.air import STANDARD_AIR
+from elvarn.core.gas.discharge import isentropic_volume_flow
+
+FALSE_ALARMS = 0.02  # of sound series in which any signature speaks, at most
+ONE_SIGNATURE = 0.005  # chance that noise alone makes one of them speak
+COMMON_DEVIATIONS = 2.58  # standard deviations, one side of ONE_SIGNATURE
+UNTOUCHED = 0.013  # of the flow: two figures of an untouched set-up, beyond what the air's compression explains
+LOW_DEPRESSION = 0.6  # of the full one, at most: nearer together they tell nothing
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """What a series shows of its set-up. Flows are in one unit, at the reference depression.
+
+    flows: runner to its figure; earlier: the same part in the same set-up on another occasion, where there is one;
+    throttled: whether a throttle is on; leak: share of the flow that passes with everything blanked; range_used: share
+    of full scale, by runner; at_low: (depression [Pa], figure, figure at the full depression) of one runner that
+    nobody touched between; held_open: (figure at the stop, figure with the blade pushed to full bore); repeatability
+    and session_shift [-].
+    """
+
+    flows: Mapping[int, float]
+    repeatability: float
+    session_shift: float
+    earlier: Mapping[int, float] = field(default_factory=dict)
+    throttled: bool = False
+    leak: float | None = None
+    range_used: Mapping[int, float] = field(default_factory=dict)
+    at_low: tuple[float, float, float] | None = None
+    held_open: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True)
+class Suspicion:
+    """A fault that the figures suggest: its code, what was seen, what to look at, and the runner it concerns."""
+
+    code: str
+    seen: str
+    remedy: str
+    runner: int | None = None
+
+    @property
+    def text(self) -> str:
+        return f"{self.seen} {self.remedy}"
+
+
+def suspicions(evidence: Evidence) -> list[Suspicion]:
+    """Which faults the figures of a series suggest.
+
+    Arguments: evidence.
+    Returns: suspicions, the surest first; none for a sound series, but for at most two in a hundred.
+    Raises: OutOfRange for a flow not above zero.
+    Source: common practice, no source, for what a fault does; the limits are those of the normal distribution with the
+    bench's own scatter, Holm's correction over runners, and the isentropic nozzle between two depressions. How often
+    each is found is in docs/faults.md.
+    """
+    for flow in (*evidence.flows.values(), *evidence.earlier.values()):
+        require_positive(flow=flow)
+    found = [*_range(evidence), *_gasket(evidence), *_blade(evidence), *_hose(evidence)]
+    explained = {suspicion.code for suspicion in found}
+    return found + _against_earlier(evidence, explained)
+
+
+def _range(evidence: Evidence) -> list[Suspicion]:
+    over = sorted(runner for runner, used in evidence.range_used.items() if used > RANGE_FULL)
+    if not over:
+        return []
+    most = max(evidence.range_used.values()) * 100
+    seen = f"The meter stands at {most:.0f} % of its range ({_named(over)})."
+    return [Suspicion("wrong_range", seen, "Choose the next range and read again: more can't be shown.", over[0])]
+
+
+def _gasket(evidence: Evidence) -> list[Suspicion]:
+    if evidence.leak is None or evidence.leak <= LEAK_LIMIT:
+        return []
+    seen = f"With everything blanked {evidence.leak * 100:.1f} % of the flow still passes."
+    return [Suspicion("leaking_gasket", seen, "Look at the gasket under the part and at the clamps.")]
+
+
+def _blade(evidence: Evidence) -> list[Suspicion]:
+    if evidence.held_open is None:
+        return []
+    at_stop, held = evidence.held_open
+    require_positive(at_stop=at_stop, held=held)
+    rise = held / at_stop - 1
+    if rise <= UNTOUCHED:
+        return []
+    seen = f"Pushed to full bore by hand the throttle passes {rise * 100:.1f} % more."
+    return [Suspicion("blade_short", seen, "The blade stops short of wide open: set its stop and read again.")]
+
+
+def _hose(evidence: Evidence) -> list[Suspicion]:
+    if evidence.at_low is None:
+        return []
+    depression, low, full = evidence.at_low
+    if depression > LOW_DEPRESSION * REFERENCE_DEPRESSION:
+        return []
+    require_positive(low=low, full=full)
+    fall = 1 - full / low - compression_shortfall(depression)
+    if fall <= UNTOUCHED:
+        return []
+    seen = f"From the low depression to the full one the flow falls {fall * 100:.1f} % behind what air itself does."
+    return [Suspicion("soft_hose", seen, "Something draws together: look at the hose while the bench pulls.")]
+
+
+def compression_shortfall(depression: float) -> float:
+    """By how much an ideal nozzle falls behind the square-root law from a depression to the reference.
+
+    Arguments: depression [Pa], scalar.
+    Returns: fraction [-].
+    Raises: OutOfRange for a depression not above zero.
+    Source: isentropic nozzle; a sharp orifice falls about half as far behind.
+    """
+    full = isentropic_volume_flow(1.0, REFERENCE_DEPRESSION, STANDARD_AIR)
+    return 1 - full / (isentropic_volume_flow(1.0, depression, STANDARD_AIR) * sqrt(REFERENCE_DEPRESSION / depression))
+
+
+def _against_earlier(evidence: Evidence, explained: set[str]) -> list[Suspicion]:
+    """A runner that stands out against its own earlier figure, or all of them lower than before."""
+    both = sorted(runner for runner in evidence.flows if runner in evidence.earlier)
+    ratios = {runner: log(evidence.flows[runner] / evidence.earlier[runner]) for runner in both}
+    odd = _odd_one(ratios, evidence.repeatability)
+    if odd is not None:
+        rest = [ratio for runner, ratio in ratios.items() if runner != odd]
+        higher = ratios[odd] - fmean(rest)
+        return [_odd(odd, higher)]
+    if not both or explained & {"blade_short", "soft_hose"}:
+        return []
+    mean = fmean(ratios.values())
+    deviation = sqrt(2 * evidence.repeatability**2 / len(both) + 2 * evidence.session_shift**2)
+    if mean >= -COMMON_DEVIATIONS * deviation:
+        return []
+    seen = f"All runners read {-expm1(mean) * 100:.1f} % less than the last time, alike."
+    remedy = "Look for a lip at the adapter, at the throttle or at the radius." if evidence.throttled else LIP
+    return [Suspicion("adapter_lip", seen, remedy)]
+
+
+LIP = "Look for a lip at the adapter or at the radius."
+
+
+def _odd_one(ratios: Mapping[int, float], repeatability: float) -> int | None:
+    """The runner whose ratio stands out from the others', or None."""
+    count = len(ratios)
+    if count < 3:
+        return None
+    runners = sorted(ratios)
+    chances = []
+    for runner in runners:
+        rest = fmean(ratio for other, ratio in ratios.items() if other != runner)
+        deviation = repeatability * sqrt(2 * (1 + 1 / (count - 1)))
+        chances.append(normal_two_sided_probability((ratios[runner] - rest) / deviation))
+    adjusted = holm_adjusted(chances)
+    least = min(range(count), key=lambda index: adjusted[index])
+    return runners[least] if adjusted[least] < ONE_SIGNATURE else None
+
+
+def _odd(runner: int, higher: float) -> Suspicion:
+    percent = abs(expm1(higher)) * 100
+    if higher > 0:
+        seen = f"Runner {runner} reads {percent:.1f} % more than the last time, the others do not."
+        return Suspicion("open_hole", seen, "Look for an injector hole or vacuum port left open there.", runner)
+    seen = f"Runner {runner} reads {percent:.1f} % less than the last time, the others do not."
+    return Suspicion("obstructed", seen, "Look into it: clay, tape, a rag, or the port not over the hole.", runner)
+
+
+def _named(runners: Sequence[int]) -> str:
+    return f"runner{'s' if len(runners) > 1 else ''} {', '.join(str(runner) for runner in runners)}"

@@ -1,0 +1,110 @@
+"""From what a bench shows to the flow that it means: zero, leak, calibration, and the air where the meter needs it."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from math import sqrt
+
+from elvarn.core.bench.reference import leak_at_depression
+from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.finding import Finding
+from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
+
+LEAK_LIMIT = 0.01  # of the flow; common practice, no source
+
+
+class MeterKind(StrEnum):
+    """What a bench's meter answers to: the ratio of two drops in the same air, actual volume, or mass."""
+
+    RATIO = "ratio"
+    VOLUME = "volume"
+    MASS = "mass"
+
+
+@dataclass(frozen=True)
+class BenchState:
+    """What is known of a bench when a figure is read.
+
+    meter: its kind; weather: of the air in front of the part, None where nobody noted it; meter_temperature [K] of the
+    air at a ratio meter, None where it is that in front of the part; zero [m³/s] shown at rest; leak [m³/s] shown with
+    everything blanked at leak_depression [Pa]; correction [-]: true over shown on the reference plate.
+    """
+
+    meter: MeterKind = MeterKind.RATIO
+    weather: Weather | None = None
+    meter_temperature: float | None = None
+    zero: float = 0.0
+    leak: float = 0.0
+    leak_depression: float | None = None
+    correction: float = 1.0
+
+
+def air_factor(state: BenchState) -> float:
+    """What the shown flow is multiplied by so that it is the flow in standard air at the same depression.
+
+    Arguments: state.
+    Returns: factor [-]; 1 where the air was not noted.
+    Raises: OutOfRange for air that can't be.
+    Source: Bernoulli at a fixed depression. The ratio of two drops in the same air needs no correction for the weather,
+    only the density of the air at the meter to that in front of the part, by the root; actual volume goes with
+    1/sqrt(rho), and a mass shown as volume of standard air with sqrt(rho).
+    """
+    if state.weather is None:
+        return 1.0
+    density = density_ideal(state.weather)
+    if state.meter is MeterKind.RATIO:
+        if state.meter_temperature is None:
+            return 1.0
+        require_positive(meter_temperature=state.meter_temperature)
+        return sqrt(state.weather.temperature / state.meter_temperature)
+    thinner = sqrt(density / density_ideal(STANDARD_AIR))
+    return thinner if state.meter is MeterKind.VOLUME else 1 / thinner
+
+
+def stated_flow(shown: float, depression: float, state: BenchState) -> float:
+    """The flow through the part that a shown flow means, at the depression at which it was read.
+
+    Arguments: shown [m³/s], depression [Pa], state.
+    Returns: volume flow [m³/s] in standard air at this depression.
+    Raises: OutOfRange where zero and leak leave nothing of it.
+    Source: zero and leak are taken off, the leak at this depression by `leak_at_depression`; then calibration and air.
+    """
+    require_positive(depression=depression, correction=state.correction)
+    leak = 0.0
+    if state.leak > 0:
+        leak = leak_at_depression(state.leak, state.leak_depression or depression, depression)
+    left = shown - state.zero - leak
+    if left <= 0:
+        message = f"Zero and leak are as much as the figure itself ({shown * 1000:.3g} l/s)."
+        raise OutOfRange("flow", message, "Take zero and leak again; find the leak.")
+    return left * state.correction * air_factor(state)
+
+
+def leak_findings(leak: float, flow: float) -> list[Finding]:
+    """Doubt about a set-up that leaks.
+
+    Arguments: leak [m³/s] and flow [m³/s] at one depression.
+    Returns: a finding above 1 % of the flow, else none.
+    Raises: OutOfRange for a flow not above zero.
+    Source: common practice, no source.
+    """
+    require_positive(flow=flow)
+    if leak <= LEAK_LIMIT * flow:
+        return []
+    share = leak / flow * 100
+    limit = f"up to {LEAK_LIMIT * 100:g} % passes"
+    text = f"The set-up leaks {share:.1f} % of the flow; {limit}. It is taken off, and doubted."
+    return [Finding("leak", text, doubt=True)]
+
+
+def air_findings(state: BenchState) -> list[Finding]:
+    """What is assumed where the air was not noted.
+
+    Arguments: state.
+    Returns: a finding for a meter that needs the air, else none.
+    Raises: nothing.
+    Source: as `air_factor`.
+    """
+    if state.weather is not None or state.meter is MeterKind.RATIO:
+        return []
+    text = f"This bench's meter reads {state.meter.value}, and the air was not noted: standard air is assumed."
+    return [Finding("air_assumed", text, doubt=True)]

@@ -1,0 +1,173 @@
+"""What a test says, kind by kind."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from statistics import fmean
+
+from elvarn import units
+from elvarn.core.bench.plan import AXES, PlanKind
+from elvarn.core.bench.probe import velocity_map
+from elvarn.core.bench.repeatability import TWO_SIDED_95
+from elvarn.core.bench.sweep import (
+    PlaceDifference,
+    copy_difference,
+    cost_of_runner,
+    differences_by_place,
+    lift_coefficient,
+    mean_over,
+)
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.errors import NotEnoughData
+from elvarn.core.finding import Grade
+from elvarn.service.margin import Sentence, sentence
+from elvarn.service.plans import point_words
+from elvarn.service.stated import repeatability_of
+from elvarn.store.models import Plan
+
+
+@dataclass(frozen=True)
+class ReadPlan:
+    """A test with the figures of its points: flow [m³/s at the reference depression], velocity [m/s] or swirl
+    coefficient."""
+
+    plan: Plan
+    values: dict[int, float]
+    preset: units.Preset
+
+    @property
+    def kind(self) -> PlanKind:
+        return PlanKind(self.plan.kind)
+
+    @property
+    def repeatability(self) -> float:
+        return repeatability_of(self.plan.setup.bench)
+
+    def label(self, number: int) -> str:
+        return str(self.plan.series[number]["label"])
+
+    def curve(self, number: int) -> dict[float, float]:
+        """Mean figure of a series by place."""
+        found: dict[float, list[float]] = {}
+        for index, value in self.values.items():
+            series, place = self.plan.points[index]
+            if series == number:
+                found.setdefault(self.plan.places[place], []).append(value)
+        return {place: fmean(figures) for place, figures in sorted(found.items())}
+
+    def differences(self) -> list[PlaceDifference]:
+        """The second series against the first, where flow is compared over places."""
+        if self.kind not in (PlanKind.OPENING, PlanKind.LIFT) or len(self.plan.series) < 2:
+            return []
+        try:
+            return differences_by_place(self.curve(0), self.curve(1), self.repeatability)
+        except NotEnoughData:
+            return []
+
+
+def plan_margin(test: ReadPlan, left: list[int]) -> Iterator[Sentence]:
+    """The sentences, what to do next last."""
+    if test.values:
+        yield from SAYS[test.kind](test)
+    count = len(test.plan.points)
+    if left:
+        done = f"{count - len(left)} of {count} points are read; the test can rest here. " if test.values else ""
+        yield sentence(f"{done}Next: {point_words(test.plan, left[0])}.", Grade.RULE, "next")
+    else:
+        yield sentence("Every point is read.", Grade.RULE, "next")
+
+
+def _configurations(test: ReadPlan) -> Iterator[Sentence]:
+    first = test.curve(0)
+    if not first:
+        return
+    base = next(iter(first.values()))
+    room = TWO_SIDED_95 * test.repeatability * 2**0.5
+    for number in range(1, len(test.plan.series)):
+        for flow in test.curve(number).values():
+            change = flow / base - 1
+            text = f"{_names(test, number)}: {units.percent_text(change)} ±{room * 100:.1f} %, {_judged(change, room)}."
+            yield sentence(text, Grade.COMPUTED)
+
+
+def _curves(test: ReadPlan) -> Iterator[Sentence]:
+    unit = AXES[test.kind].unit
+    found = test.differences()
+    if found:
+        best = max(found, key=lambda one: abs(one.fraction))
+        yield sentence(f"{_names(test, 1)}: most at {_at(best, unit)}.", Grade.COMPUTED)
+        if found[-1] is not best:
+            yield sentence(f"At the end, {_at(found[-1], unit)}.", Grade.COMPUTED)
+    for number in range(len(test.plan.series)):
+        curve = test.curve(number)
+        if len(curve) > 1:
+            mean = units.show(mean_over(curve), "flow", test.preset)
+            text = f"{test.label(number)}: {mean.text} {mean.unit} on average over what was read."
+            yield sentence(text, Grade.COMPUTED)
+
+
+def _lift(test: ReadPlan) -> Iterator[Sentence]:
+    yield from _curves(test)
+    if len(test.plan.series) > 1:
+        costs = cost_of_runner(test.curve(0), test.curve(1))
+        lift, cost = max(costs.items(), key=lambda one: one[1], default=(0.0, 0.0))
+        if cost > 0:
+            names = f"{test.label(1)} costs up to {cost * 100:.1f} % of {test.label(0)}"
+            yield sentence(f"{names}, at {lift:g} mm.", Grade.COMPUTED)
+    if test.plan.bore_m and test.curve(0):
+        lift, flow = max(test.curve(0).items())
+        found = lift_coefficient(flow, lift / 1000, test.plan.bore_m, REFERENCE_DEPRESSION)
+        text = f"{test.label(0)} at {lift:g} mm: coefficient {found:.2f} on the valve's curtain."
+        yield sentence(text, Grade.COMPUTED)
+
+
+def _copy(test: ReadPlan) -> Iterator[Sentence]:
+    if len(test.values) < 4:
+        return
+    change, half = copy_difference([test.values[index] for index in range(4)], test.repeatability)
+    text = f"{_names(test, 1)}: {units.percent_text(change)} ±{half * 100:.1f} %, {_judged(change, half)}."
+    yield sentence(f"{text} Drift has cancelled.", Grade.COMPUTED)
+
+
+def _pitot(test: ReadPlan) -> Iterator[Sentence]:
+    for number in range(len(test.plan.series)):
+        try:
+            found = velocity_map(test.curve(number))
+        except NotEnoughData:
+            continue
+        text = (
+            f"{test.label(number)}: {found.mean:.0f} m/s on average; fastest at {found.fastest:g} o'clock, slowest at "
+            f"{found.slowest:g}. They differ by {found.distortion * 100:.0f} %; up to 10 % is even."
+        )
+        yield sentence(text, Grade.COMPUTED, "plain" if found.even else "doubt")
+
+
+def _swirl(test: ReadPlan) -> Iterator[Sentence]:
+    for number in range(len(test.plan.series)):
+        curve = test.curve(number)
+        if curve:
+            lift, most = max(curve.items(), key=lambda one: one[1])
+            yield sentence(f"{test.label(number)}: coefficient up to {most:.2f}, at {lift:g} mm.", Grade.COMPUTED)
+    yield sentence("Rim speed of the paddle wheel over that of the jet; wheels differ, so compare on one.", Grade.RULE)
+
+
+def _names(test: ReadPlan, number: int) -> str:
+    return f"{test.label(number)} against {test.label(0)}"
+
+
+def _at(one: PlaceDifference, unit: str) -> str:
+    change, half = units.percent_text(one.fraction), f"{one.half_width * 100:.1f} %"
+    return f"{one.place:g} {unit}, {change} ±{half}, {_judged(one.fraction, one.half_width)}"
+
+
+def _judged(change: float, room: float) -> str:
+    return "real" if abs(change) > room else "too small to tell"
+
+
+SAYS = {
+    PlanKind.CONFIGURATION: _configurations,
+    PlanKind.OPENING: _curves,
+    PlanKind.LIFT: _lift,
+    PlanKind.COPY: _copy,
+    PlanKind.PITOT: _pitot,
+    PlanKind.SWIRL: _swirl,
+}

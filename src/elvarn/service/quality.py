@@ -1,0 +1,114 @@
+"""How far a bench's figures can be trusted: stated by the shop, learned from its own readings, or assumed."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+from math import sqrt
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.bench.gain import BenchQuality
+from elvarn.core.bench.learned import Learned, learned_repeatability, learned_session_shift
+from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT
+from elvarn.service.stated import ONE_SESSION, at_reference, plate_for, shown_at_reference
+from elvarn.store import queries
+from elvarn.store.models import Bench, CheckReading, FlowReading
+
+
+@dataclass(frozen=True)
+class Trust:
+    """Quality of a bench for one comparison; what its own repeats tell, and whether a plate ties the sessions."""
+
+    quality: BenchQuality
+    learned: Learned
+    stated: bool
+    plates: bool
+
+
+def learned_of(session: Session, bench: Bench | None) -> Learned:
+    """What a bench's own repeats tell, or what is assumed."""
+    return learned_repeatability(refit_groups(session, bench)) if bench else Learned(ASSUMED_REPEATABILITY, 0, False)
+
+
+def trust_of(
+    bench: Bench | None, learned: Learned, before: Sequence[FlowReading], after: Sequence[FlowReading]
+) -> Trust:
+    """How far a comparison of these readings can be trusted."""
+    stated = bench.repeatability_percent if bench else None
+    repeatability = stated / 100 if stated else learned.value
+    near = one_session(before, after)
+    tied = bench is not None and not near and _tied(bench, before) and _tied(bench, after)
+    shift = repeatability if tied else _session_shift(bench)
+    quality = BenchQuality(repeatability, shift, same_session=near, learned=bool(stated) or learned.own)
+    return Trust(quality, learned, bool(stated), tied)
+
+
+def refit_groups(session: Session, bench: Bench) -> list[list[float]]:
+    """What a bench read of the same thing again, put on anew in one set-up and session."""
+    groups: list[list[float]] = []
+    last: FlowReading | None = None
+    for reading in queries.refits_of_bench(session, bench.id):
+        same = last is not None and _thing(last) == _thing(reading)
+        if same and last is not None and reading.taken_at - last.taken_at <= ONE_SESSION:
+            groups[-1].append(at_reference(reading))
+        else:
+            groups.append([at_reference(reading)])
+        last = reading
+    return [group for group in groups if len(group) > 1]
+
+
+def apart(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> timedelta | None:
+    """From the first reading before to the last after; None until both sides were read."""
+    if not before or not after:
+        return None
+    return max(r.taken_at for r in after) - min(r.taken_at for r in before)
+
+
+def one_session(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> bool:
+    """Whether both sides were read in one session."""
+    time = apart(before, after)
+    return time is not None and abs(time) <= ONE_SESSION
+
+
+def plate_uncertainty(bench: Bench, reading: FlowReading, repeatability: float) -> float | None:
+    """Standard uncertainty of a bench's scale at a reading: of the plate, and of having read it once. None where no
+    plate of known flow was read."""
+    plate = plate_for(bench, reading.taken_at)
+    if plate is None or plate.plate_flow_m3_s is None:
+        return None
+    own = (plate.plate_uncertainty_percent or 0.0) / 100
+    return sqrt(own**2 + repeatability**2)
+
+
+def _session_shift(bench: Bench | None) -> float:
+    if bench is None:
+        return ASSUMED_SESSION_SHIFT
+    if bench.session_shift_percent is not None:
+        return bench.session_shift_percent / 100
+    return learned_session_shift(_plate_sessions(bench.checks)).value
+
+
+def _plate_sessions(checks: Sequence[CheckReading]) -> list[list[float]]:
+    """What the plate that was read most showed, by session."""
+    plates = [check for check in checks if check.check_kind == "plate" and check.valid]
+    names = [plate.plate for plate in plates]
+    usual = max(set(names), key=names.count, default="")
+    sessions: list[list[CheckReading]] = []
+    for plate in plates:
+        if plate.plate != usual:
+            continue
+        if sessions and plate.taken_at - sessions[-1][0].taken_at <= ONE_SESSION:
+            sessions[-1].append(plate)
+        else:
+            sessions.append([plate])
+    return [[shown_at_reference(plate) for plate in one] for one in sessions]
+
+
+def _tied(bench: Bench, readings: Sequence[FlowReading]) -> bool:
+    """Whether a plate was read in the session of every reading."""
+    plates = [check.taken_at for check in bench.checks if check.check_kind == "plate" and check.valid]
+    return bool(readings) and all(any(abs(at - r.taken_at) <= ONE_SESSION for at in plates) for r in readings)
+
+
+def _thing(reading: FlowReading) -> tuple[object, ...]:
+    return reading.setup_id, reading.part_state_id, reading.element_kind, reading.cylinder

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+/** What can be done at the bench, each with its key. */
+import { RouterLink } from 'vue-router'
+import KeyCap from '@/shared/KeyCap.vue'
+import { sound, toggleSound } from '@/shared/sound'
+
+defineProps<{ jobId: string; side: 'before' | 'after' }>()
+const emit = defineEmits<{
+  side: []
+  strike: []
+  setup: []
+  again: []
+  check: []
+  bench: []
+  table: []
+  print: []
+}>()
+</script>
+
+<template>
+  <div class="keys narrow">
+    <span><KeyCap k="↑ ↓" /> runner</span>
+    <button type="button" @click="emit('side')">
+      <KeyCap k="A" /> {{ side === 'after' ? 'before' : 'after' }}
+    </button>
+    <button type="button" @click="emit('strike')"><KeyCap k="X" /> strike</button>
+    <button type="button" @click="emit('setup')"><KeyCap k="U" /> set-up</button>
+    <button type="button" @click="emit('again')"><KeyCap k="R" /> the last again</button>
+    <button type="button" @click="emit('check')"><KeyCap k="C" /> zero, leak, plate</button>
+    <RouterLink :to="`/jobs/${jobId}/tests`"><KeyCap k="T" /> tests</RouterLink>
+    <button type="button" @click="emit('bench')"><KeyCap k="B" /> bench</button>
+    <button type="button" :aria-pressed="sound" @click="toggleSound">
+      <KeyCap k="S" /> sound {{ sound ? 'on' : 'off' }}
+    </button>
+    <button type="button" @click="emit('table')"><KeyCap k="I" /> table in</button>
+    <button type="button" @click="emit('print')"><KeyCap k="P" /> print</button>
+    <a :href="`/api/jobs/${jobId}/flow.csv`" download>CSV out</a>
+  </div>
+</template>
+
+<style scoped>
+.keys {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+  align-items: center;
+  padding: 12px 0 0 18px;
+  font-size: 15px;
+}
+.keys button,
+.keys a {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  cursor: pointer;
+  font: inherit;
+}
+.keys a {
+  text-decoration: underline;
+}
+</style>

@@ -1,0 +1,70 @@
+/** Several figures at once: pasted from a spreadsheet, or read from a file. */
+import { ref, type Ref, type ShallowRef } from 'vue'
+import { post, Refused, type Problem, type Schemas } from '@/api/client'
+import { pasted } from '@/shared/figures'
+import type { useCapture } from './capture'
+
+type Sheet = Schemas['BenchSheet']
+export const told = (detail: string): Problem => ({ type: '', title: '', status: 422, code: 'told', detail })
+
+export function useTable(
+  jobId: string,
+  sheet: ShallowRef<Sheet | undefined>,
+  capture: ReturnType<typeof useCapture>,
+  note: Ref<Problem | undefined>,
+) {
+  const { side, active } = capture
+  const surplus = ref<string[]>([])
+  const room = () => (sheet.value?.rungs.length ?? 0) - active.value + 1
+
+  function paste(event: ClipboardEvent): void {
+    const figures = pasted(event.clipboardData?.getData('text') ?? '')
+    if (figures.length < 2) return
+    event.preventDefault()
+    void keepSeveral(figures)
+  }
+
+  async function keepSeveral(figures: string[]): Promise<void> {
+    if (figures.length > room()) {
+      surplus.value = figures
+      const from = active.value === 1 ? `${room()} runners` : `${room()} runners from ${active.value} on`
+      note.value = {
+        ...told(
+          `${figures.length} figures were pasted for ${from}: ${figures.join(', ')}. Nothing was kept yet.`,
+        ),
+        code: 'too_many',
+        offers: [{ label: `Keep the first ${room()}`, patch: {} }],
+      }
+      return
+    }
+    const from = active.value
+    for (const [i, text] of figures.entries()) await capture.keep(from + i, text)
+    active.value = capture.next(from + figures.length - 1)
+  }
+
+  function keepFirst(): void {
+    note.value = undefined
+    void keepSeveral(surplus.value.slice(0, room()))
+  }
+
+  async function read(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement
+    const file = field.files?.[0]
+    if (!file || !sheet.value) return
+    const path = `/api/jobs/${jobId}/flow-table?name=${encodeURIComponent(file.name)}&default_unit=${sheet.value.unit_code}`
+    try {
+      const found = await post<Schemas['FlowTable']>(path, await file.arrayBuffer())
+      const rows = found.rows.filter((row) => row.side === side.value)
+      for (const row of rows) await capture.keep(row.cylinder, row.typed)
+      const others = found.rows.length - rows.length
+      if (others)
+        note.value = told(`${others} figures of the other side were left: press A and read the table again.`)
+    } catch (error) {
+      if (error instanceof Refused) note.value = error.problem
+      else throw error
+    } finally {
+      field.value = ''
+    }
+  }
+  return { paste, keepFirst, read }
+}
