@@ -51,6 +51,7 @@ def _parser() -> argparse.ArgumentParser:
     bench.set_defaults(run=_bench)
 
     perf = commands.add_parser("perf", help="measure speed beside reference runs")
+    perf.add_argument("--soak", type=float, default=0, metavar="MINUTES", help="and a bench at ten times its rate")
     perf.set_defaults(run=_perf)
 
     types = commands.add_parser("types", help="write the front end's types from the API")
@@ -178,10 +179,10 @@ def _calc(options: argparse.Namespace) -> None:
         _fail(str(error))
 
 
-def _perf(_: argparse.Namespace) -> None:
+def _perf(options: argparse.Namespace) -> None:
     from elvarn.perf import run
 
-    run(ROOT)
+    run(ROOT, options.soak)
 
 
 def _types(_: argparse.Namespace) -> None:

@@ -15,8 +15,9 @@ from urllib.request import Request, urlopen
 from uuid import uuid4
 
 import numpy as np
+from sqlalchemy import Engine
 
-from elvarn import perf_path
+from elvarn import perf_bench, perf_path
 from elvarn.cluster import Cluster, free_port
 from elvarn.core.dyno.compare import compare, over_band
 from elvarn.core.dyno.pull import Curve, clean_pull
@@ -30,14 +31,14 @@ PAINT_LIMIT_S = 1.0
 SCRIPT_LIMIT_KB = 300
 
 
-def run(root: Path) -> None:
+def run(root: Path, soak_minutes: float = 0) -> None:
     """Measure, print a line for each figure, and end with 1 where a limit is passed."""
     core, chosen = _core(), perf_path.candidates_in_the_core()
     figures = [
         core[0],
         perf_path.solution_in_the_core(),
         chosen[0],
-        *_with_server(root, core[1], chosen[1]),
+        *_with_server(root, core[1], chosen[1], soak_minutes),
         _script_size(root),
     ]
     for figure in figures:
@@ -73,19 +74,23 @@ def _numpy_alone(stock: Curve, other: Curve) -> None:
             np.trapezoid(np.interp(grid, curve.engine_speed_rpm, getattr(curve, quantity)), grid)
 
 
-def _with_server(root: Path, core_seconds: float, chosen_seconds: float) -> list[Figure]:
-    with tempfile.TemporaryDirectory(prefix="elvarn-perf-") as folder, _server(root, Path(folder)) as (port, pages):
+def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_minutes: float) -> list[Figure]:
+    with tempfile.TemporaryDirectory(prefix="elvarn-perf-") as folder, _server(root, Path(folder)) as served:
+        port, pages, engine = served
         job, stock, other = _two_large_pulls(port)
         return [
             _request(port, pages, stock, other, core_seconds),
             perf_path.candidates_request(port, pages, job, chosen_seconds),
             perf_path.what_if(port, job),
             _paint(port, job),
+            perf_bench.capture_cost(engine, port),
+            perf_bench.sample_to_pixels(port, job),
+            *([perf_bench.soak(port, job, soak_minutes)] if soak_minutes else []),
         ]
 
 
 @contextmanager
-def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes]]]":
+def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], Engine]]":
     """The application in this process, with one more address that returns given bytes: the reference."""
     import uvicorn
     from fastapi import Response
@@ -119,7 +124,7 @@ def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes]]]":
     while not server.started:
         time.sleep(0.02)
     try:
-        yield port, same
+        yield port, same, engine
     finally:
         server.should_exit = True
         thread.join()

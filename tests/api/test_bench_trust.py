@@ -297,3 +297,24 @@ class TestSetup:
         body = {"person_id": shop.person, "job_id": job, "bench_id": shop.bench, "depression": "28", **more}
         answer = shop.put(f"/setups/{new_id()}", body)
         assert (answer.status_code, answer.json()["path"]) == (422, path)
+
+
+class TestHistory:
+    def test_a_casting_over_jobs_and_benches(self, shop, bench):
+        own, theirs, number = bench(), bench(shop="Halvor Flow"), f"C-{new_id()[:6]}"
+        first, second = (shop.job(part_maker="Testwerk", part_number=number) for _ in range(2))
+        for job, day in ((first, -300), (second, 0)):
+            read(shop, job, shop.setup(job, bench_id=own), taken_at=at(days=day))
+        state = shop.sheet(first)["before_state_id"]
+        shop.series(first, shop.setup(first, bench_id=theirs), state, [f * 1.05 for f in FIVE], taken_at=at(days=-400))
+        part = shop.sheet(first)["part_id"]
+        found = shop.get(f"/parts/{part}/history")
+        assert [(row["shop"], row["ports"]) for row in found["rows"]] == [("Halvor Flow", 5), ("", 5), ("", 5)]
+        assert found["rows"][0]["ours"]["value"] == pytest.approx(found["rows"][1]["mean"]["value"])
+        assert "+5.0 % against ours" in words(found)
+        assert "2 parts of this casting" in words(found)
+
+    def test_a_part_that_nobody_flowed_says_so(self, shop):
+        found = shop.get(f"/parts/{shop.sheet(shop.job())['part_id']}/history")
+        assert found["rows"] == []
+        assert "Nothing of it was flowed yet" in words(found)

@@ -32,3 +32,22 @@ def test_reads_a_row_for_each_figure():
 def test_says_what_is_missing(content, words):
     with pytest.raises(TableError, match=words):
         read_flows(read_table(content), "cfm")
+
+
+@pytest.mark.parametrize(
+    ("cell", "at"),
+    [
+        ("2019-05-31", "2019-05-31T12:00:00+00:00"),
+        ("31.5.2019", "2019-05-31T12:00:00+00:00"),
+        ("2019-05-31T08:30:00+02:00", "2019-05-31T08:30:00+02:00"),
+        ("", None),
+    ],
+)
+def test_an_old_sheet_says_when_it_was_read(cell, at):
+    rows = read_flows(read_table(f"runner;before;date\n1;201.6;{cell}\n2;199.1;{cell}\n".encode()), "cfm")
+    assert [row.taken_at for row in rows] == [at, at]
+
+
+def test_a_date_that_can_be_read_two_ways_is_refused():
+    with pytest.raises(TableError, match="two ways"):
+        read_flows(read_table(b"runner;before;date\n1;201.6;5/6/2019\n2;199.1;5/6/2019\n"), "cfm")

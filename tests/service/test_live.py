@@ -2,6 +2,8 @@
 
 import asyncio
 import contextlib
+import os
+import tty
 
 import numpy as np
 import pytest
@@ -173,3 +175,55 @@ def test_a_changed_line_is_taken_up_anew():
     first = benches.bench(bench_id, Line(port=1))
     assert benches.bench(bench_id, Line(port=1)) is first
     assert benches.bench(bench_id, Line(port=2)) is not first
+
+
+def test_a_serial_line_is_read_like_any_other():
+    """A pseudo-terminal stands for the wire: what is written at one end is read at the other."""
+    ours, theirs = os.openpty()
+    tty.setraw(ours)
+
+    async def run():
+        async def speak():
+            while True:
+                os.write(ours, b"F 201.5 P 27.9\n")
+                await asyncio.sleep(0.01)
+
+        speaker = asyncio.create_task(speak())
+        line = Line(device=os.ttyname(theirs), pattern="F {flow} P {depression}", greeting="go\n", farewell="")
+        states = Bench(line).watch("trade")
+        found = await until(states, lambda state: state.count == 10)
+        speaker.cancel()
+        await closed(states)
+        return found
+
+    found = in_loop(run())
+    assert found.taken.depression_inh2o == pytest.approx(27.9)
+    assert os.read(ours, 3) == b"go\n"
+    os.close(ours)
+    os.close(theirs)
+
+
+def test_a_serial_line_that_is_not_there_is_told():
+    async def run():
+        states = Bench(Line(device="/dev/ttyNotHere")).watch("trade")
+        found = await until(states, lambda state: state.state == "gone")
+        await closed(states)
+        return found
+
+    assert "/dev/ttyNotHere" in in_loop(run()).words
+
+
+def test_at_rest_there_is_no_figure_and_yet_a_zero_to_take():
+    async def run():
+        server, port = await speaker([b"0.02;0.0\n", b"0.00;0.0\n", b"-0.01;0.0\n"])
+        line = Line(port=port, pattern="{flow};{depression}", greeting="", farewell="")
+        states = Bench(line).watch("trade")
+        found = await until(states, lambda state: state.count == 10)
+        await closed(states)
+        server.close()
+        await asyncio.sleep(0.1)  # the speaker notices that nobody listens
+        return found
+
+    found = in_loop(run())
+    assert found.mean is None
+    assert np.mean(found.taken.samples_cfm) == pytest.approx(0.0, abs=0.02)

@@ -52,7 +52,7 @@ def add_setup(setup_id: UUID, new: setups.NewSetup, sessions: Sessions) -> Kept:
 )
 def add_flow(reading_id: UUID, new: capture.NewFlow, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
-        return Kept(capture.capture(session, reading_id, new).id)
+        return Kept(capture.capture(session, reading_id, new))
 
 
 @router.put("/element-flow-readings/{reading_id}")
@@ -79,6 +79,13 @@ def bench_effects(job_id: UUID, sessions: Sessions, units: Units = "trade") -> l
 def plan_list(job_id: UUID, sessions: Sessions) -> list[plan_view.PlanCard]:
     with sessions.begin() as session:
         return plan_view.plan_cards(session, job_id)
+
+
+@router.get("/jobs/{job_id}/test-choices")
+def plan_choices(job_id: UUID, sessions: Sessions) -> plan_view.PlanChoices:
+    """What a new test can be made on, and of which kinds."""
+    with sessions.begin() as session:
+        return plan_view.plan_choices(load_job(session, job_id))
 
 
 @router.get("/tests/{plan_id}")

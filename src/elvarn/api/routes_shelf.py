@@ -11,7 +11,7 @@ from fastapi.responses import PlainTextResponse, Response
 from elvarn.api.depends import Files, Sessions, Units
 from elvarn.api.routes_jobs import Kept
 from elvarn.api.strict import StrictRoute
-from elvarn.service import photos, settings, shelf, shelf_files
+from elvarn.service import history, photos, settings, shelf, shelf_files
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shelf"])
 
@@ -20,6 +20,13 @@ router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shelf"])
 def whole_shelf(sessions: Sessions, units: Units = "trade") -> shelf.Shelf:
     with sessions.begin() as session:
         return shelf.shelf(session, units, settings.path_settings(session).settings.currency)
+
+
+@router.get("/parts/{part_id}/history")
+def part_history(part_id: UUID, sessions: Sessions, units: Units = "trade") -> history.History:
+    """What was read of a part, or of every part of its casting, over the years."""
+    with sessions.begin() as session:
+        return history.history_of(session, part_id, units)
 
 
 @router.get("/shelf.csv", response_class=PlainTextResponse)

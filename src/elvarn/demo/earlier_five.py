@@ -1,13 +1,14 @@
 """An earlier job with the same casting as the hill-climb five: what it taught is told on the shelf."""
 
 from datetime import date
-from uuid import uuid5
+from uuid import UUID, uuid5
 
 import numpy as np
 
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Runners
 from elvarn.service import setups, takein
+from elvarn.service import shop as shops
 
 JOB = demo.named("earlier five")
 RUNNERS = Runners(
@@ -46,9 +47,28 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     demo.flow_series(
         sessions, JOB, setup, uuid5(JOB, "state 1"), RUNNERS.readings("before", generator), "2026-03-10", 20
     )
+    _elsewhere(sessions, shop, uuid5(JOB, "state 1"))
     cut = demo.named(JOB, "stage 1")
     with sessions.begin() as session:
         takein.cut_part(session, cut, takein.NewState(shop.imre, uuid5(JOB, "part"), 1, "stage 1"))
     demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-03-12", 20)
     with sessions.begin() as session:
         takein.close_job(session, JOB, takein.Closing(version, True))
+
+
+def _elsewhere(sessions: demo.Sessions, shop: demo.DemoShop, state: UUID) -> None:
+    """What the customer's former shop had read of the same runners: kept apart, with its offset."""
+    bench = demo.named("bench elsewhere")
+    with sessions.begin() as session:
+        shops.add_bench(session, bench, shops.NewBench("Bench at Grenmo", shop="Grenmo Motorverk"))
+    setup = setups.NewSetup(
+        person_id=shop.imre,
+        job_id=JOB,
+        bench_id=bench,
+        depression="25",
+        entry_radius="clay",
+        blocked="other runners",
+    )
+    generator = np.random.default_rng(16)
+    figures = [0.945 * 1.048 * flow for flow in RUNNERS.readings("before", generator)]
+    demo.flow_series(sessions, JOB, setup, state, figures, "2025-09-18", 10)

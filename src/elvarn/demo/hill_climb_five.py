@@ -6,7 +6,7 @@ from uuid import UUID, uuid5
 import numpy as np
 
 from elvarn.core.gas.air import Weather
-from elvarn.demo import pictures
+from elvarn.demo import five_tests, pictures
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Filling, Runners, pull_file
 from elvarn.demo.shelf import FOUR_BOLTS, OPPOSED, SURROUNDINGS
@@ -49,6 +49,8 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
     _pull(sessions, files, shop, build, STOCK, STOCK_DAY, "2026-10-14", 41)
     cut = _cut(sessions, shop)
     demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-11-04", 10)
+    five_tests.check_sessions(sessions, shop, ("2026-10-13", "2026-11-04"))
+    five_tests.flow_tests(sessions, shop, JOB, demo.named(JOB, "setup", "2026-11-04"), {**states, "cut": cut})
     _variant(sessions, shop, cut)
     _fit(sessions, shop)
     ported = uuid5(cut, "build")

@@ -11,6 +11,7 @@ from elvarn.store.models import Setup
 
 NAMESPACE = UUID("6f1c9a52-3f0e-4d0b-9a53-0c5b0e1f7a11")
 Sessions = sessionmaker[Session]
+RANGES = [shop.BenchRange(flow, 28) for flow in (120, 250, 600)]
 
 
 @dataclass(frozen=True)
@@ -36,7 +37,7 @@ def make_shop(sessions: Sessions) -> DemoShop:
     writes = (
         lambda s: shop.add_person(s, found.tove, shop.NewPerson("Tove")),
         lambda s: shop.add_person(s, found.imre, shop.NewPerson("Imre")),
-        lambda s: shop.add_bench(s, found.bench, shop.NewBench("Bench 1", 0.4, 0.3)),
+        lambda s: shop.add_bench(s, found.bench, shop.NewBench("Bench 1", 0.4, 0.3, ranges=RANGES)),
         lambda s: shop.add_dyno(s, found.cell, shop.NewDyno("Engine cell", "engine", 0.8)),
         lambda s: shop.add_dyno(s, named("rollers"), shop.NewDyno("Rollers", "wheel", None)),
     )

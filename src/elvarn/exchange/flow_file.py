@@ -1,20 +1,23 @@
 """Flow figures of a job as a table, out and in."""
 
 from dataclasses import dataclass
+from datetime import UTC, datetime
 
 from elvarn.exchange.table import Column, Table, TableError, write_table
 
 RUNNER_WORDS = ("runner", "cylinder", "cyl", "port", "no", "nr", "#")
 SIDES = ("before", "after")
+DAY_WORDS = ("taken at", "date", "day", "read on")
 
 
 @dataclass(frozen=True)
 class FlowRow:
-    """One figure of a runner, as it is to be typed: side "before" or "after"."""
+    """One figure of a runner, as it is to be typed: side "before" or "after"; when it was read, if that is said."""
 
     cylinder: int
     side: str
     typed: str
+    taken_at: str | None = None
 
 
 @dataclass(frozen=True)
@@ -46,32 +49,34 @@ def read_flows(table: Table, default_unit: str) -> list[FlowRow]:
     if runner is None:
         raise TableError("There is no column 'runner'. Head one column 'runner', the others 'before' and 'after'.")
     numbers = [_cylinder(cell, row) for row, cell in enumerate(table.columns[runner].cells, start=1)]
+    days = [_day(cell, row) for row, cell in enumerate(_cells(table, DAY_WORDS, ""), start=1)]
     flow = _find(table, ("flow",))
     if flow is not None:
-        return _long_rows(table, numbers, flow, default_unit)
+        return _long_rows(table, numbers, days, flow, default_unit)
     rows = []
     for side in SIDES:
         index = _find(table, (side,))
         if index is not None:
             column = table.columns[index]
             unit = column.unit or default_unit
-            filled = zip(numbers, column.cells, strict=True)
-            rows += [FlowRow(number, side, f"{cell} {unit}") for number, cell in filled if cell]
+            filled = zip(numbers, column.cells, days, strict=True)
+            rows += [FlowRow(number, side, f"{cell} {unit}", day) for number, cell, day in filled if cell]
     if not rows:
         raise TableError("There is no column 'before', 'after' or 'flow'. Head the columns of figures so.")
     return rows
 
 
-def _long_rows(table: Table, numbers: list[int], flow: int, default_unit: str) -> list[FlowRow]:
+def _long_rows(table: Table, numbers: list[int], days: list[str | None], flow: int, default_unit: str) -> list[FlowRow]:
     sides = _cells(table, ("side", "state"), "before")
     units = _cells(table, ("unit",), table.columns[flow].unit or default_unit)
     struck = _cells(table, ("struck out",), "")
     rows = []
-    for number, side, cell, unit, reason in zip(numbers, sides, table.columns[flow].cells, units, struck, strict=True):
+    cells = table.columns[flow].cells
+    for number, side, cell, unit, reason, day in zip(numbers, sides, cells, units, struck, days, strict=True):
         if side not in SIDES:
             raise TableError(f"The side '{side}' of runner {number} is neither 'before' nor 'after'.")
         if cell and not reason:
-            rows.append(FlowRow(number, side, f"{cell} {unit or default_unit}"))
+            rows.append(FlowRow(number, side, f"{cell} {unit or default_unit}", day))
     return rows
 
 
@@ -85,6 +90,23 @@ def _find(table: Table, words: tuple[str, ...]) -> int | None:
         return column.heading.lower().strip(". ") in words
 
     return next((index for index, column in enumerate(table.columns) if fits(column)), None)
+
+
+def _day(cell: str, row: int) -> str | None:
+    """When a row was read, as ISO 8601 with an offset; noon where only the day is said."""
+    if not cell:
+        return None
+    for pattern in ("%Y-%m-%d", "%d.%m.%Y"):
+        try:
+            return datetime.strptime(cell, pattern).replace(hour=12, tzinfo=UTC).isoformat()
+        except ValueError:
+            continue
+    try:
+        found = datetime.fromisoformat(cell)
+    except ValueError as error:
+        message = f"'{cell}' in row {row} is no date. Write 2019-05-31 or 31.5.2019: 5/6/2019 can be read two ways."
+        raise TableError(message) from error
+    return (found if found.tzinfo else found.replace(tzinfo=UTC)).isoformat()
 
 
 def _cylinder(cell: str, row: int) -> int:

@@ -10,16 +10,14 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.bench.plausible import Doubt, flow_doubts
 from elvarn.core.bench.reference import flow_at_depression
-from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
+from elvarn.core.gas.discharge import round_area
 from elvarn.core.path.tree import ElementKind
-from elvarn.service.errors import IdReused, Invalid, Offer, Question
-from elvarn.service.path import smallest_area
-from elvarn.service.record import JobRecord, load_job
-from elvarn.service.stated import at_reference, bench_reach
+from elvarn.service.errors import IdReused, Invalid, NotFound, Offer, Question
 from elvarn.service.taken import Figure, Taken, check_pulled, figure_of
 from elvarn.service.writes import digest_of, find, write_once
-from elvarn.store import queries
-from elvarn.store.models import BuildNode, FlowReading, PartState, Reading, Setup, Strike
+from elvarn.store.capture_place import CapturePlace, capture_place, keep_figure
+from elvarn.store.models import FlowReading, PartState, Reading, Setup, Strike
 
 SLIPS = {"ten_times": 0.1, "a_tenth": 10.0}
 CLOCK_ROOM = timedelta(minutes=5)  # clocks of tablets and servers differ
@@ -69,36 +67,30 @@ class NewStrike:
     struck_at: datetime
 
 
-def capture(session: Session, identifier: UUID, new: NewFlow) -> FlowReading:
-    """Keep a runner's figure. Raises Invalid for what can't be, Question for what may be meant otherwise."""
-    queries.hold_job(session, new.job_id)
-    existing = session.get(FlowReading, identifier)
-    if existing is not None:
-        return _same(existing, new)
-    record = load_job(session, new.job_id)
-    setup = find(session, Setup, new.setup_id, "set-up")
-    state = record.state(new.part_state_id) or find(session, PartState, new.part_state_id, "part state")
-    if not 1 <= new.cylinder <= record.cylinder_count:
-        message = f"There is no runner {new.cylinder}; this part has {record.cylinder_count}."
-        raise Invalid(message, path="cylinder")
+def capture(session: Session, identifier: UUID, new: NewFlow) -> UUID:
+    """Keep a runner's figure; returns its id. Raises Invalid for what can't be, Question for what may be meant
+    otherwise. Whoever is at the bench waits for it, so that little is asked of the database."""
+    place = capture_place(
+        session, identifier, new.job_id, new.setup_id, new.part_state_id, new.cylinder, REFERENCE_DEPRESSION
+    )
+    digest = digest_of(new)
+    if place.digest is not None:
+        return _same(identifier, place.digest, digest)
+    _check_place(place, new)
     figure = figure_of(new.typed, new.default_unit, new.taken)
     check_pulled(figure)
-    _ask_where_already_read(record, state, setup, new, figure)
-    doubts = [*_doubts(record, state, setup, new, figure), *_clock_doubts(new.taken_at)]
+    _ask_where_already_read(place, new, figure)
+    doubts = [*_doubts(place, new, figure), *_clock_doubts(new.taken_at)]
     open_doubts = [doubt for doubt in doubts if doubt.code not in new.accepted]
     if open_doubts:
         raise _question(open_doubts[0], new, figure)
-
-    def make(digest: str) -> FlowReading:
-        row = reading_of(identifier, digest, new, ElementKind.RUNNER, figure)
-        row.marks = [*figure.marks, *(doubt.code for doubt in doubts)]
-        row.refitted = new.refitted
-        return row
-
-    reading = write_once(session, FlowReading, identifier, new, make)
+    row = reading_of(identifier, digest, new, ElementKind.RUNNER, figure)
+    row.marks = [*figure.marks, *(doubt.code for doubt in doubts)]
+    row.refitted = new.refitted
+    keep_figure(session, row)
     for old in new.replaces:
         strike_out(session, old, NewStrike(new.person_id, "replaced by another reading", new.taken_at))
-    return reading
+    return identifier
 
 
 def capture_element(session: Session, identifier: UUID, new: NewElementFlow) -> FlowReading:
@@ -174,17 +166,25 @@ def reading_of(identifier: UUID, digest: str, new: Captured, kind: ElementKind, 
     )
 
 
-def _same(existing: FlowReading, new: NewFlow) -> FlowReading:
-    if existing.content_digest != digest_of(new):
-        raise IdReused(f"The id {existing.id} was used before for another figure. Send it with a new id.")
-    return existing
+def _same(identifier: UUID, before: str, now: str) -> UUID:
+    if before != now:
+        raise IdReused(f"The id {identifier} was used before for another figure. Send it with a new id.")
+    return identifier
 
 
-def _ask_where_already_read(record: JobRecord, state: PartState, setup: Setup, new: NewFlow, figure: Figure) -> None:
+def _check_place(place: CapturePlace, new: NewFlow) -> None:
+    if place.cylinder_count is None:
+        raise NotFound(f"There is no job {new.job_id} with the part state {new.part_state_id}. Open the job again.")
+    if place.depression_pa is None:
+        raise NotFound(f"There is no set-up {new.setup_id}. Note it first.")
+    if not 1 <= new.cylinder <= place.cylinder_count:
+        message = f"There is no runner {new.cylinder}; this part has {place.cylinder_count}."
+        raise Invalid(message, path="cylinder")
+
+
+def _ask_where_already_read(place: CapturePlace, new: NewFlow, figure: Figure) -> None:
     """What another shop's bench read is no repeat of ours."""
-    taken = record.runner_readings(state, struck=True)[new.cylinder]
-    ours = [r for r in taken if r.strike is None and r.setup.bench.shop == setup.bench.shop]
-    kept = [r for r in ours if r.id not in new.replaces]
+    kept = [one for one in place.kept if one.shop == place.shop and one.id not in new.replaces]
     if not kept or "already_read" in new.accepted:
         return
     last = kept[-1]
@@ -202,21 +202,14 @@ def _ask_where_already_read(record: JobRecord, state: PartState, setup: Setup, n
     )
 
 
-def _doubts(record: JobRecord, state: PartState, setup: Setup, new: NewFlow, figure: Figure) -> list[Doubt]:
-    reach = bench_reach(setup.bench)
-    if reach is not None and figure.flow > reach:
-        shown = units.show(reach, "flow", "trade")
-        text = f"The bench's largest range ends at {shown.text} {shown.unit}."
-        return [Doubt("over_range", text)]
-    stated = flow_at_depression(figure.flow, figure.depression or setup.depression_pa, REFERENCE_DEPRESSION)
-    states = {s.id for s in (state, record.before_state) if s is not None}
-    others = [
-        at_reference(r)
-        for r in record.flows
-        if r.strike is None and r.part_state_id in states and r.cylinder is not None and r.id not in new.replaces
-    ]
-    node = _runner_node(record, state, new.cylinder)
-    area = smallest_area(record, node) if node is not None else None
+def _doubts(place: CapturePlace, new: NewFlow, figure: Figure) -> list[Doubt]:
+    reach = max((one["full_scale_cfm"] for one in place.ranges), default=None)
+    if reach is not None and figure.flow > reach * CUBIC_FOOT_PER_MINUTE:
+        return [Doubt("over_range", f"The bench's largest range ends at {reach:g} CFM.")]
+    pulled = figure.depression or place.depression_pa or REFERENCE_DEPRESSION
+    stated = flow_at_depression(figure.flow, pulled, REFERENCE_DEPRESSION)
+    others = [flow for identifier, flow in place.others if identifier not in new.replaces]
+    area = round_area(place.smallest_bore) if place.smallest_bore is not None else None
     return flow_doubts(stated, others, area, REFERENCE_DEPRESSION)
 
 
@@ -228,11 +221,6 @@ def _clock_doubts(taken_at: datetime) -> list[Doubt]:
     minutes = ahead.total_seconds() / 60
     words = f"{minutes / 60:.1f} hours" if minutes > 90 else f"{minutes:.0f} minutes"
     return [Doubt("clock_ahead", f"The clock of this device is {words} ahead of the shop's.")]
-
-
-def _runner_node(record: JobRecord, state: PartState, cylinder: int) -> BuildNode | None:
-    nodes = (node for build in record.builds for node in build.nodes)
-    return next((n for n in nodes if n.cylinder == cylinder and n.part_state_id == state.id), None)
 
 
 def _question(doubt: Doubt, new: NewFlow, figure: Figure) -> Question:

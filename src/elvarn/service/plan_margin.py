@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from statistics import fmean
 
 from elvarn import units
+from elvarn.core.bench.effect import Difference, differences
 from elvarn.core.bench.plan import AXES, PlanKind
 from elvarn.core.bench.probe import velocity_map
 from elvarn.core.bench.repeatability import TWO_SIDED_95
@@ -19,8 +20,9 @@ from elvarn.core.bench.sweep import (
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
-from elvarn.service.margin import Sentence, sentence
+from elvarn.service.margin import Sentence, listed, sentence
 from elvarn.service.plans import point_words
+from elvarn.service.setups import changed, item_words, items_of
 from elvarn.service.stated import repeatability_of
 from elvarn.store.models import Plan
 
@@ -45,6 +47,10 @@ class ReadPlan:
     def label(self, number: int) -> str:
         return str(self.plan.series[number]["label"])
 
+    def beginning(self, number: int) -> str:
+        """A series' name, as a sentence begins with it."""
+        return self.label(number)[:1].upper() + self.label(number)[1:]
+
     def curve(self, number: int) -> dict[float, float]:
         """Mean figure of a series by place."""
         found: dict[float, list[float]] = {}
@@ -53,6 +59,12 @@ class ReadPlan:
             if series == number:
                 found.setdefault(self.plan.places[place], []).append(value)
         return {place: fmean(figures) for place, figures in sorted(found.items())}
+
+    def items_between(self, number: int) -> list[Difference]:
+        """In what a series' set-up differs from that of the first."""
+        base = items_of(self.plan.setup)
+        words = [item_words(changed(base, self.plan.series[one]["changes"])) for one in (0, number)]
+        return differences(words[0], words[1])
 
     def differences(self) -> list[PlaceDifference]:
         """The second series against the first, where flow is compared over places."""
@@ -86,7 +98,10 @@ def _configurations(test: ReadPlan) -> Iterator[Sentence]:
         for flow in test.curve(number).values():
             change = flow / base - 1
             text = f"{_names(test, number)}: {units.percent_text(change)} ±{room * 100:.1f} %, {_judged(change, room)}."
-            yield sentence(text, Grade.COMPUTED)
+            unlike = [one.item for one in test.items_between(number)]
+            if len(unlike) > 1:
+                text += f" They differ in {listed(unlike)}: it is all of that together."
+            yield sentence(text, Grade.COMPUTED, "plain" if len(unlike) < 2 else "doubt")
 
 
 def _curves(test: ReadPlan) -> Iterator[Sentence]:
@@ -97,12 +112,13 @@ def _curves(test: ReadPlan) -> Iterator[Sentence]:
         yield sentence(f"{_names(test, 1)}: most at {_at(best, unit)}.", Grade.COMPUTED)
         if found[-1] is not best:
             yield sentence(f"At the end, {_at(found[-1], unit)}.", Grade.COMPUTED)
+    shared = set.intersection(*(set(test.curve(number)) for number in range(len(test.plan.series))))
     for number in range(len(test.plan.series)):
-        curve = test.curve(number)
+        curve = {place: flow for place, flow in test.curve(number).items() if place in shared}
         if len(curve) > 1:
             mean = units.show(mean_over(curve), "flow", test.preset)
-            text = f"{test.label(number)}: {mean.text} {mean.unit} on average over what was read."
-            yield sentence(text, Grade.COMPUTED)
+            over = f"{min(curve):g} to {max(curve):g} {unit}"
+            yield sentence(f"{test.beginning(number)}: {mean.text} {mean.unit} on average over {over}.", Grade.COMPUTED)
 
 
 def _lift(test: ReadPlan) -> Iterator[Sentence]:
@@ -111,12 +127,12 @@ def _lift(test: ReadPlan) -> Iterator[Sentence]:
         costs = cost_of_runner(test.curve(0), test.curve(1))
         lift, cost = max(costs.items(), key=lambda one: one[1], default=(0.0, 0.0))
         if cost > 0:
-            names = f"{test.label(1)} costs up to {cost * 100:.1f} % of {test.label(0)}"
+            names = f"{test.beginning(1)} costs up to {cost * 100:.1f} % of {test.label(0)}"
             yield sentence(f"{names}, at {lift:g} mm.", Grade.COMPUTED)
     if test.plan.bore_m and test.curve(0):
         lift, flow = max(test.curve(0).items())
         found = lift_coefficient(flow, lift / 1000, test.plan.bore_m, REFERENCE_DEPRESSION)
-        text = f"{test.label(0)} at {lift:g} mm: coefficient {found:.2f} on the valve's curtain."
+        text = f"{test.beginning(0)} at {lift:g} mm: coefficient {found:.2f} on the valve's curtain."
         yield sentence(text, Grade.COMPUTED)
 
 
@@ -134,10 +150,9 @@ def _pitot(test: ReadPlan) -> Iterator[Sentence]:
             found = velocity_map(test.curve(number))
         except NotEnoughData:
             continue
-        text = (
-            f"{test.label(number)}: {found.mean:.0f} m/s on average; fastest at {found.fastest:g} o'clock, slowest at "
-            f"{found.slowest:g}. They differ by {found.distortion * 100:.0f} %; up to 10 % is even."
-        )
+        where = f"fastest at {found.fastest:g} o'clock, slowest at {found.slowest:g}"
+        text = f"{test.beginning(number)}: {found.mean:.0f} m/s on average; {where}. "
+        text += f"They differ by {found.distortion * 100:.0f} %; up to 10 % is even."
         yield sentence(text, Grade.COMPUTED, "plain" if found.even else "doubt")
 
 
@@ -146,12 +161,12 @@ def _swirl(test: ReadPlan) -> Iterator[Sentence]:
         curve = test.curve(number)
         if curve:
             lift, most = max(curve.items(), key=lambda one: one[1])
-            yield sentence(f"{test.label(number)}: coefficient up to {most:.2f}, at {lift:g} mm.", Grade.COMPUTED)
+            yield sentence(f"{test.beginning(number)}: coefficient up to {most:.2f}, at {lift:g} mm.", Grade.COMPUTED)
     yield sentence("Rim speed of the paddle wheel over that of the jet; wheels differ, so compare on one.", Grade.RULE)
 
 
 def _names(test: ReadPlan, number: int) -> str:
-    return f"{test.label(number)} against {test.label(0)}"
+    return f"{test.beginning(number)} against {test.label(0)}"
 
 
 def _at(one: PlaceDifference, unit: str) -> str:

@@ -10,7 +10,8 @@ from elvarn.core.bench.plan import AXES, PlanKind
 from elvarn.core.bench.probe import pitot_velocity, radians_per_second, swirl_coefficient
 from elvarn.service.margin import Sentence
 from elvarn.service.plan_margin import ReadPlan, plan_margin
-from elvarn.service.plans import point_words, readings_by_point
+from elvarn.service.plans import TITLES, point_words, readings_by_point
+from elvarn.service.record import JobRecord
 from elvarn.service.stated import at_reference
 from elvarn.service.writes import find
 from elvarn.store import queries
@@ -28,6 +29,7 @@ class PointView:
     reading_id: UUID | None
     typed: str
     value: units.Shown | None
+    against: str
 
 
 @dataclass(frozen=True)
@@ -90,6 +92,63 @@ class PlanView:
     margin: list[Sentence] = field(default_factory=list)
 
 
+@dataclass(frozen=True)
+class StateChoice:
+    id: UUID
+    label: str
+
+
+@dataclass(frozen=True)
+class TargetChoice:
+    """What a test can be made on: a runner or another element of the job's builds, in the states of its part."""
+
+    label: str
+    element_kind: str
+    cylinder: int | None
+    states: list[StateChoice]
+
+
+@dataclass(frozen=True)
+class KindChoice:
+    """A kind of test, with the places it usually has."""
+
+    kind: str
+    title: str
+    axis: str
+    axis_unit: str
+    usual: list[float]
+    needs_bore: bool
+
+
+@dataclass(frozen=True)
+class PlanChoices:
+    targets: list[TargetChoice]
+    kinds: list[KindChoice]
+
+
+def plan_choices(record: JobRecord) -> PlanChoices:
+    """What a new test can be."""
+    targets: dict[tuple[str, int | None], TargetChoice] = {}
+    for build in record.builds:
+        for node in build.nodes:
+            state = record.state(node.part_state_id) if node.part_state_id else None
+            if state is None or node.element_kind in (None, "plenum", "inlet"):
+                continue
+            states = [StateChoice(s.id, s.label) for s in sorted(state.part.states, key=lambda s: s.sequence)]
+            key = (node.element_kind or "", node.cylinder)
+            label = f"runner {node.cylinder}" if node.element_kind == "runner" else node.label
+            kept = targets.setdefault(key, TargetChoice(label, key[0], node.cylinder, []))
+            kept.states.extend(one for one in states if one.id not in {other.id for other in kept.states})
+    runners_first = sorted(targets.values(), key=lambda one: (one.element_kind != "runner", one.cylinder or 0))
+    return PlanChoices(
+        runners_first,
+        [
+            KindChoice(kind, TITLES[kind], AXES[kind].name, AXES[kind].unit, list(AXES[kind].usual), kind == "swirl")
+            for kind in PlanKind
+        ],
+    )
+
+
 def plan_cards(session: Session, job_id: UUID) -> list[PlanCard]:
     """The tests of a job."""
     return [
@@ -114,7 +173,7 @@ def plan_view(session: Session, plan_id: UUID, preset: units.Preset) -> PlanView
     test = ReadPlan(plan, values, preset)
     unit, code, quantity = _unit(kind, preset)
     axis = AXES[kind]
-    points = [_point(plan, index, read.get(index), values.get(index), preset) for index in range(len(plan.points))]
+    points = [_point(test, index, read.get(index)) for index in range(len(plan.points))]
     left = [point.index for point in points if point.reading_id is None]
     return PlanView(
         plan.id,
@@ -168,14 +227,15 @@ def _shown(kind: PlanKind, value: float, preset: units.Preset) -> units.Shown:
     return units.show(value, "flow", preset)
 
 
-def _point(
-    plan: Plan, index: int, reading: FlowReading | ProbeReading | None, value: float | None, preset: units.Preset
-) -> PointView:
+def _point(test: ReadPlan, index: int, reading: FlowReading | ProbeReading | None) -> PointView:
+    plan, value = test.plan, test.values.get(index)
     series, place = plan.points[index]
-    shown = _shown(PlanKind(plan.kind), value, preset) if value is not None else None
+    shown = _shown(test.kind, value, test.preset) if value is not None else None
+    base = test.curve(0).get(plan.places[place])
+    against = units.percent_text(value / base - 1) if value is not None and base and series else ""
     typed = reading.typed if reading else ""
     identifier = reading.id if reading else None
-    return PointView(index, series, plan.places[place], point_words(plan, index), identifier, typed, shown)
+    return PointView(index, series, plan.places[place], point_words(plan, index), identifier, typed, shown, against)
 
 
 def _curve(test: ReadPlan, number: int) -> SeriesCurve:

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from elvarn.core.bench.gain import BenchQuality
 from elvarn.core.bench.learned import Learned, learned_repeatability, learned_session_shift
 from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT
-from elvarn.service.stated import ONE_SESSION, at_reference, plate_for, shown_at_reference
+from elvarn.service.stated import ONE_SESSION, at_reference, plates_for, shown_at_reference
 from elvarn.store import queries
 from elvarn.store.models import Bench, CheckReading, FlowReading
 
@@ -37,10 +37,10 @@ def trust_of(
     stated = bench.repeatability_percent if bench else None
     repeatability = stated / 100 if stated else learned.value
     near = one_session(before, after)
-    tied = bench is not None and not near and _tied(bench, before) and _tied(bench, after)
-    shift = repeatability if tied else _session_shift(bench)
+    count = 0 if bench is None or near else min(_plates_beside(bench, side) for side in (before, after))
+    shift = repeatability / sqrt(count) if count else _session_shift(bench)
     quality = BenchQuality(repeatability, shift, same_session=near, learned=bool(stated) or learned.own)
-    return Trust(quality, learned, bool(stated), tied)
+    return Trust(quality, learned, bool(stated), count > 0)
 
 
 def refit_groups(session: Session, bench: Bench) -> list[list[float]]:
@@ -73,11 +73,12 @@ def one_session(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> 
 def plate_uncertainty(bench: Bench, reading: FlowReading, repeatability: float) -> float | None:
     """Standard uncertainty of a bench's scale at a reading: of the plate, and of having read it once. None where no
     plate of known flow was read."""
-    plate = plate_for(bench, reading.taken_at)
-    if plate is None or plate.plate_flow_m3_s is None:
+    plates = plates_for(bench, reading.taken_at)
+    known = [plate for plate in plates if plate.plate_flow_m3_s is not None]
+    if not known:
         return None
-    own = (plate.plate_uncertainty_percent or 0.0) / 100
-    return sqrt(own**2 + repeatability**2)
+    own = (known[0].plate_uncertainty_percent or 0.0) / 100
+    return sqrt(own**2 + repeatability**2 / len(plates))
 
 
 def _session_shift(bench: Bench | None) -> float:
@@ -104,10 +105,11 @@ def _plate_sessions(checks: Sequence[CheckReading]) -> list[list[float]]:
     return [[shown_at_reference(plate) for plate in one] for one in sessions]
 
 
-def _tied(bench: Bench, readings: Sequence[FlowReading]) -> bool:
-    """Whether a plate was read in the session of every reading."""
+def _plates_beside(bench: Bench, readings: Sequence[FlowReading]) -> int:
+    """How often a plate was read in the session of these readings, of any of them the fewest; 0 without readings."""
     plates = [check.taken_at for check in bench.checks if check.check_kind == "plate" and check.valid]
-    return bool(readings) and all(any(abs(at - r.taken_at) <= ONE_SESSION for at in plates) for r in readings)
+    counts = [sum(abs(at - reading.taken_at) <= ONE_SESSION for at in plates) for reading in readings]
+    return min(counts, default=0)
 
 
 def _thing(reading: FlowReading) -> tuple[object, ...]:

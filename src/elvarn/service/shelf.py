@@ -78,6 +78,7 @@ class CastingJob:
 class Casting:
     """A casting by maker and number, with every job that had it."""
 
+    part_id: UUID
     maker: str
     number: str
     name: str
@@ -193,7 +194,7 @@ def castings(session: Session, preset: units.Preset) -> list[Casting]:
     for part in parts:
         groups.setdefault((part.maker or "", part.number or ""), []).append(part)
     return [
-        _casting(key, [_casting_job(part, facts, titles, preset) for part in group], group[0].name)
+        _casting(key, [_casting_job(part, facts, titles, preset) for part in group], group[0])
         for key, group in sorted(groups.items())
     ]
 
@@ -425,10 +426,10 @@ def _mean(facts: PartFacts | None) -> dict[int, float]:
     return {cylinder: fmean(flows) for cylinder, flows in flows_by_runner(found).items()}
 
 
-def _casting(key: tuple[str, str], jobs: list[CastingJob], name: str) -> Casting:
+def _casting(key: tuple[str, str], jobs: list[CastingJob], first: Part) -> Casting:
     gains = [job.gain_percent for job in jobs if job.gain_percent is not None]
     words = f"{len(jobs)} seen"
     if gains:
         span = f"{min(gains):.1f}" if len(gains) == 1 else f"{min(gains):.1f} to {max(gains):.1f}"
         words += f"; cut, the runners gained {span} %"
-    return Casting(key[0], key[1], name, jobs, words)
+    return Casting(first.id, key[0], key[1], first.name, jobs, words)

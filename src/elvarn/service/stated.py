@@ -9,7 +9,7 @@ from elvarn.core.bench.drift import Drift, drift_of
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY
 from elvarn.core.bench.stated import BenchState, MeterKind, stated_flow
-from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
+from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import OutOfRange
 from elvarn.service.air import weather_of
 from elvarn.store.models import Bench, CheckReading, FlowReading
@@ -35,7 +35,7 @@ def state_of(reading: FlowReading) -> BenchState:
     """What is known of the bench at the time of a reading."""
     setup = reading.setup
     zero, leak = (_last(setup.checks, kind) for kind in ("zero", "leak"))
-    plate = plate_for(setup.bench, reading.taken_at)
+    plates = plates_for(setup.bench, reading.taken_at)
     at_rest = zero.flow_m3_s if zero else 0.0
     return BenchState(
         MeterKind(setup.bench.meter),
@@ -43,28 +43,32 @@ def state_of(reading: FlowReading) -> BenchState:
         zero=at_rest,
         leak=max(leak.flow_m3_s - at_rest, 0.0) if leak else 0.0,
         leak_depression=leak.depression_pa if leak else None,
-        correction=correction_of(setup.bench, plate) if plate else 1.0,
+        correction=correction_of(setup.bench, plates) if plates else 1.0,
     )
 
 
-def plate_for(bench: Bench, at: datetime) -> CheckReading | None:
-    """The reference plate that tells what a bench reads at a time: one of the same session, else the last one before
-    whose own flow is known."""
+def plates_for(bench: Bench, at: datetime) -> list[CheckReading]:
+    """The reference plate's readings that tell what a bench reads at a time: those of the same session, else the last
+    one before whose own flow is known."""
     plates = [check for check in bench.checks if check.check_kind == "plate" and check.valid]
     near = [plate for plate in plates if abs(plate.taken_at - at) <= ONE_SESSION]
     if near:
-        return min(near, key=lambda plate: abs(plate.taken_at - at))
+        nearest = min(near, key=lambda plate: abs(plate.taken_at - at))
+        return [plate for plate in near if plate.plate == nearest.plate]
     known = [plate for plate in plates if plate.plate_flow_m3_s is not None and plate.taken_at <= at]
-    return max(known, key=lambda plate: plate.taken_at, default=None)
+    return [max(known, key=lambda plate: plate.taken_at)] if known else []
 
 
-def correction_of(bench: Bench, plate: CheckReading) -> float:
-    """What a bench's figures are multiplied by: the plate's flow over what it showed. Where nobody knows its flow, what
-    it showed the first time stands for it: then sessions agree with each other, and the scale stays the bench's own."""
-    if plate.plate_flow_m3_s is not None:
-        return plate.plate_flow_m3_s / shown_at_reference(plate)
-    same = [c for c in bench.checks if c.check_kind == "plate" and c.valid and c.plate == plate.plate]
-    return shown_at_reference(min(same, key=lambda check: check.taken_at)) / shown_at_reference(plate)
+def correction_of(bench: Bench, plates: Sequence[CheckReading]) -> float:
+    """What a bench's figures are multiplied by: the plate's flow over the mean of what it showed. Where nobody knows
+    its flow, its first session stands for it: then sessions agree with each other, and the scale stays the bench's."""
+    shown = fmean(shown_at_reference(plate) for plate in plates)
+    known = next((plate.plate_flow_m3_s for plate in plates if plate.plate_flow_m3_s is not None), None)
+    if known is not None:
+        return known / shown
+    same = [c for c in bench.checks if c.check_kind == "plate" and c.valid and c.plate == plates[0].plate]
+    first = min(plate.taken_at for plate in same)
+    return fmean(shown_at_reference(p) for p in same if p.taken_at - first <= ONE_SESSION) / shown
 
 
 def shown_at_reference(check: CheckReading) -> float:
@@ -78,12 +82,6 @@ def counts(reading: FlowReading) -> bool:
     setup = reading.setup
     wide_open = setup.opening_percent in (None, 100.0)
     return reading.plan_id is None and not setup.bench.shop and wide_open and setup.direction == "in"
-
-
-def bench_reach(bench: Bench) -> float | None:
-    """Where the largest range of a bench ends, in m³/s."""
-    ends = [one["full_scale_cfm"] for one in bench.ranges]
-    return max(ends) * CUBIC_FOOT_PER_MINUTE if ends else None
 
 
 def repeatability_of(bench: Bench) -> float:

@@ -68,6 +68,14 @@ def parts_with_states(session: Session, state_ids: Sequence[UUID]) -> Sequence[P
     return session.scalars(select(Part).where(Part.id.in_(owners)).options(selectinload(Part.states))).all()
 
 
+def parts_like(session: Session, part: Part) -> Sequence[Part]:
+    """The part, with every other of its maker and number, the oldest first."""
+    wanted = select(Part).where(Part.id == part.id)
+    if part.number:
+        wanted = select(Part).where(Part.number == part.number, Part.maker.is_not_distinct_from(part.maker))
+    return session.scalars(wanted.options(selectinload(Part.states)).order_by(Part.created_at)).all()
+
+
 def piece_link(session: Session, piece_id: UUID) -> PartPiece | None:
     """How a piece belongs to its assembly."""
     return session.scalars(select(PartPiece).where(PartPiece.piece_id == piece_id)).first()
@@ -265,7 +273,7 @@ def dimensions_of(session: Session, state_ids: Sequence[UUID]) -> Sequence[Dimen
 
 def last_setup(session: Session, job_id: UUID | None) -> Setup | None:
     """The set-up that was noted last on a job, or on any; those of a test's points are not among them."""
-    wanted = select(Setup).where(Setup.valve_lift_mm.is_(None)).order_by(Setup.created_at.desc()).limit(1)
+    wanted = select(Setup).order_by(Setup.created_at.desc()).limit(1)
     if job_id is not None:
         wanted = wanted.where(Setup.job_id == job_id)
     return session.scalars(wanted.where(Setup.id.not_in(_setups_of_points()))).first()

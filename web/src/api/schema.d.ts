@@ -449,6 +449,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/{part_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Part History
+         * @description What was read of a part, or of every part of its casting, over the years.
+         */
+        get: operations["part_history_api_parts__part_id__history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf.csv": {
         parameters: {
             query?: never;
@@ -760,6 +780,26 @@ export interface paths {
         };
         /** Plan List */
         get: operations["plan_list_api_jobs__job_id__tests_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/test-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Choices
+         * @description What a new test can be made on, and of which kinds.
+         */
+        get: operations["plan_choices_api_jobs__job_id__test_choices_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1833,6 +1873,11 @@ export interface components {
          * @description A casting by maker and number, with every job that had it.
          */
         Casting: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
             /** Maker */
             maker: string;
             /** Number */
@@ -2356,7 +2401,7 @@ export interface components {
         };
         /**
          * FlowRow
-         * @description One figure of a runner, as it is to be typed: side "before" or "after".
+         * @description One figure of a runner, as it is to be typed: side "before" or "after"; when it was read, where the table says.
          */
         FlowRow: {
             /** Cylinder */
@@ -2365,6 +2410,8 @@ export interface components {
             side: string;
             /** Typed */
             typed: string;
+            /** Taken At */
+            taken_at?: string | null;
         };
         /**
          * FlowSheet
@@ -2524,6 +2571,50 @@ export interface components {
          * @enum {string}
          */
         Grade: "measured" | "computed" | "estimated" | "rule";
+        /**
+         * History
+         * @description A part or casting over time, the oldest first; what it says.
+         */
+        History: {
+            /** Title */
+            title: string;
+            /** Casting */
+            casting: boolean;
+            /** Rows */
+            rows: components["schemas"]["HistoryRow"][];
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
+        /**
+         * HistoryRow
+         * @description One session: the mean over the runners (or of the element), where and in which state it was read. `ours` is
+         *     empty where no offset of the other shop's bench is known.
+         */
+        HistoryRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Job Id */
+            job_id: string | null;
+            /** Job */
+            job: string;
+            /** State */
+            state: string;
+            /** Cut */
+            cut: boolean;
+            /** Bench */
+            bench: string;
+            /** Shop */
+            shop: string;
+            /** Setup */
+            setup: string;
+            /** Ports */
+            ports: number;
+            mean: components["schemas"]["Shown"];
+            ours: components["schemas"]["Shown"] | null;
+        };
         /** HomeSpec */
         HomeSpec: {
             /** Purpose */
@@ -2772,6 +2863,24 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * KindChoice
+         * @description A kind of test, with the places it usually has.
+         */
+        KindChoice: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Axis */
+            axis: string;
+            /** Axis Unit */
+            axis_unit: string;
+            /** Usual */
+            usual: number[];
+            /** Needs Bore */
+            needs_bore: boolean;
         };
         /** KindView */
         KindView: {
@@ -4113,6 +4222,13 @@ export interface components {
             /** Of */
             of: number;
         };
+        /** PlanChoices */
+        PlanChoices: {
+            /** Targets */
+            targets: components["schemas"]["TargetChoice"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindChoice"][];
+        };
         /**
          * PlanView
          * @description A test: points in the order of work, the next one, curves and differences, and what they say.
@@ -4227,6 +4343,8 @@ export interface components {
             /** Typed */
             typed: string;
             value: components["schemas"]["Shown"] | null;
+            /** Against */
+            against: string;
         };
         /**
          * PortView
@@ -4841,6 +4959,16 @@ export interface components {
             /** Pareto */
             pareto: boolean;
         };
+        /** StateChoice */
+        StateChoice: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+        };
         /** StateView */
         StateView: {
             /**
@@ -5021,6 +5149,20 @@ export interface components {
              * @default true
              */
             settled?: boolean;
+        };
+        /**
+         * TargetChoice
+         * @description What a test can be made on: a runner or another element of the job's builds, in the states of its part.
+         */
+        TargetChoice: {
+            /** Label */
+            label: string;
+            /** Element Kind */
+            element_kind: string;
+            /** Cylinder */
+            cylinder: number | null;
+            /** States */
+            states: components["schemas"]["StateChoice"][];
         };
         /** TorqueIn */
         TorqueIn: {
@@ -6294,6 +6436,40 @@ export interface operations {
             };
         };
     };
+    part_history_api_parts__part_id__history_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["History"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_csv_api_shelf_csv_get: {
         parameters: {
             query?: never;
@@ -6911,6 +7087,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanCard"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_choices_api_jobs__job_id__test_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanChoices"];
                 };
             };
             /** @description Not kept, or a question */

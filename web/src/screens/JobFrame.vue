@@ -15,10 +15,11 @@ const { units } = useSession()
 const { reachable, waiting } = useOutbox()
 const route = useRoute()
 const failure = ref('')
-/** Candidates are chosen for the path: they belong to its step. */
+/** Candidates are chosen for the path, and tests are flowed on the bench: they belong to those steps. */
+const STEP_OF: Record<string, string> = { candidates: 'path', tests: 'bench' }
 const here = computed(() => {
-  const last = route.path.split('/').at(-1)
-  return last === 'candidates' ? 'path' : last
+  const word = route.path.split('/')[3] ?? ''
+  return STEP_OF[word] ?? word
 })
 const build = computed(() => job.value?.builds.at(-1))
 const engine = computed(() => job.value?.engine)

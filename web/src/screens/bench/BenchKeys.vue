@@ -57,6 +57,6 @@ const emit = defineEmits<{
   font: inherit;
 }
 .keys a {
-  text-decoration: underline;
+  text-decoration: none;
 }
 </style>

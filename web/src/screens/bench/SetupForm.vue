@@ -106,7 +106,7 @@ function keep(): void {
 <style scoped>
 .edit {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 7px 12px;
 }
 .wide {

@@ -94,7 +94,12 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     made.value.setup ?? sheet.value?.setup?.id ?? (await keepSetup(PLAIN))
 
   /** Queue a figure for a rung: as typed, or what the bench sent, with every sample. */
-  async function keep(cylinder: number, typed: string, taken?: LiveState): Promise<void> {
+  async function keep(
+    cylinder: number,
+    typed: string,
+    taken?: LiveState,
+    takenAt?: string | null,
+  ): Promise<void> {
     const state = stateId.value
     if (!state || !sheet.value) return
     const unit = sheet.value.unit_code
@@ -107,7 +112,7 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
       part_state_id: state,
       cylinder,
       typed,
-      taken_at: now(),
+      taken_at: takenAt ?? now(),
       default_unit: unit,
       ...(taken && { taken: taken.taken, shown: taken.mean?.text }),
     }

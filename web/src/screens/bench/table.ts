@@ -5,6 +5,8 @@ import { pasted } from '@/shared/figures'
 import type { useCapture } from './capture'
 
 type Sheet = Schemas['BenchSheet']
+/** A pasted table with its headings, as from a spreadsheet of old. */
+const HEADED = /^[^\n]*\b(runner|cylinder|cyl|port)\b/i
 export const told = (detail: string): Problem => ({ type: '', title: '', status: 422, code: 'told', detail })
 
 export function useTable(
@@ -18,9 +20,11 @@ export function useTable(
   const room = () => (sheet.value?.rungs.length ?? 0) - active.value + 1
 
   function paste(event: ClipboardEvent): void {
-    const figures = pasted(event.clipboardData?.getData('text') ?? '')
+    const text = event.clipboardData?.getData('text') ?? ''
+    const figures = pasted(text)
     if (figures.length < 2) return
     event.preventDefault()
+    if (HEADED.test(text)) return void readTable('The pasted table', new TextEncoder().encode(text).buffer)
     void keepSeveral(figures)
   }
 
@@ -50,20 +54,23 @@ export function useTable(
   async function read(event: Event): Promise<void> {
     const field = event.target as HTMLInputElement
     const file = field.files?.[0]
-    if (!file || !sheet.value) return
-    const path = `/api/jobs/${jobId}/flow-table?name=${encodeURIComponent(file.name)}&default_unit=${sheet.value.unit_code}`
+    if (file) await readTable(file.name, await file.arrayBuffer())
+    field.value = ''
+  }
+
+  async function readTable(name: string, content: ArrayBuffer): Promise<void> {
+    if (!sheet.value) return
+    const path = `/api/jobs/${jobId}/flow-table?name=${encodeURIComponent(name)}&default_unit=${sheet.value.unit_code}`
     try {
-      const found = await post<Schemas['FlowTable']>(path, await file.arrayBuffer())
+      const found = await post<Schemas['FlowTable']>(path, content)
       const rows = found.rows.filter((row) => row.side === side.value)
-      for (const row of rows) await capture.keep(row.cylinder, row.typed)
+      for (const row of rows) await capture.keep(row.cylinder, row.typed, undefined, row.taken_at)
       const others = found.rows.length - rows.length
       if (others)
         note.value = told(`${others} figures of the other side were left: press A and read the table again.`)
     } catch (error) {
       if (error instanceof Refused) note.value = error.problem
       else throw error
-    } finally {
-      field.value = ''
     }
   }
   return { paste, keepFirst, read }

@@ -2,7 +2,7 @@
 /** One part: advertised beside measured, what it offers to its neighbours, what its seller claims, its pieces. */
 import Button from 'primevue/button'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
-import { RouterLink } from 'vue-router'
+import { RouterLink, useRouter } from 'vue-router'
 import { get, newId, now, patch, post, put, Refused, type Problem, type Schemas } from '@/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import { figure, whole } from '@/shared/figures'
@@ -17,6 +17,7 @@ import TextField from '@/shared/TextField.vue'
 import { bends, claimed, joint, sections, lines, plugs, homes, read, type PartForm } from './form'
 
 const props = defineProps<{ partId: string }>()
+const router = useRouter()
 const { units, personId, shop } = useSession()
 const sheet = shallowRef<Schemas['PartSheet']>()
 const form = ref<PartForm>()
@@ -170,6 +171,11 @@ async function startFlow(): Promise<void> {
 useKeys([
   { key: 'f', says: 'flow it', run: () => void startFlow() },
   { key: 'k', says: 'keep what was changed', run: () => void keep() },
+  {
+    key: 'h',
+    says: 'what was read of it over the years',
+    run: () => void router.push(`/parts/${props.partId}/history`),
+  },
 ])
 </script>
 
@@ -183,6 +189,7 @@ useKeys([
         <h1>{{ sheet.name }}</h1>
         <span class="quiet narrow">{{ sheet.kind }} · {{ sheet.states.join(' → ') }}</span>
         <span class="space" />
+        <RouterLink :to="`/parts/${sheet.id}/history`" class="narrow"><KeyCap k="H" /> history</RouterLink>
         <ShopMark />
       </header>
       <div class="columns">

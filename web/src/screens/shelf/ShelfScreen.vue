@@ -183,7 +183,7 @@ useKeys([
       <h2>Castings and what was learned</h2>
       <div v-for="c in shelf.castings" :key="c.maker + c.number" class="casting">
         <p>
-          <strong>{{ c.number }}</strong>
+          <RouterLink :to="`/parts/${c.part_id}/history`" class="strong">{{ c.number }}</RouterLink>
           <span class="narrow quiet">{{ c.maker }} {{ c.name }} · {{ c.words }}</span>
         </p>
         <ul>
@@ -306,6 +306,9 @@ img {
 }
 small {
   font-size: 13px;
+}
+.strong {
+  font-weight: 600;
 }
 .castings ul {
   list-style: none;

@@ -1,0 +1,87 @@
+"""A test from its first point to what it says, by keyboard; it rests and goes on; a table of old is pasted."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.flows import entry, go, new_posted_part, open_job, ready, rung, type_and_enter
+
+
+def test_a_copy_against_its_original_by_keyboard(page):
+    ready(page)
+    new_posted_part(page, "Copied manifold")
+    page.keyboard.press("u")
+    expect(page.get_by_label("Depression")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Depression")).to_be_hidden()
+    page.keyboard.press("t")
+    expect(page.get_by_role("heading", name="A new test")).to_be_visible()
+    page.get_by_label("Kind", exact=True).click()
+    page.get_by_role("option", name="Copy against original").click()
+    page.get_by_role("button", name="Start this test").click()
+    heading = page.get_by_role("heading", level=2)
+    expect(heading).to_have_text("original")
+    type_and_enter(page, "200.0", "203.0")
+    expect(heading).to_have_text("copy")
+    expect(page.get_by_label("What the test says")).to_contain_text("2 of 4 points are read")
+    page.keyboard.press("t")
+    page.get_by_role("link", name="Copy against original").click()
+    expect(heading).to_have_text("copy")
+    type_and_enter(page, "204.0", "201.0")
+    expect(page.get_by_label("What the test says")).to_contain_text("Copy against original: +1.5 %")
+
+
+def test_a_point_that_was_read_is_asked_about_in_place(page):
+    open_job(page, "Veskard 2.4 hill climb")
+    go(page, "b", "bench")
+    page.keyboard.press("t")
+    page.get_by_role("link", name="Flow against valve lift").click()
+    expect(page.get_by_role("heading", level=2)).to_have_text("with runner, 10 mm")
+    page.keyboard.press("ArrowUp")
+    type_and_enter(page, "151.0")
+    expect(page.get_by_role("alert")).to_contain_text("already has 150.3 CFM")
+    page.keyboard.press("Escape")
+    expect(page.get_by_label(re.compile("^Flow at"))).to_have_value("151.0")
+
+
+def test_a_table_of_old_is_pasted_with_its_dates(page):
+    ready(page)
+    new_posted_part(page, "Old sheet manifold")
+    table = "runner\tbefore\tdate\n1\t201.6\t2019-05-31\n2\t199.1\t2019-05-31\n"
+    entry(page).evaluate(
+        """(field, text) => {
+            const data = new DataTransfer()
+            data.setData('text', text)
+            field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+        }""",
+        table,
+    )
+    expect(rung(page, 2)).to_contain_text("199.1")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_text(re.compile(r"31 May"))).to_be_visible()
+
+
+def test_what_a_figure_is_known_to_and_a_bench_that_can_not_be(page):
+    open_job(page, "Veskard 2.4 hill climb")
+    go(page, "b", "bench")
+    expect(page.get_by_text("against another figure of this bench")).to_be_visible()
+    page.keyboard.press("o")
+    expect(page.get_by_text("never calibrated: ±3 % assumed; cancels in a comparison")).to_be_visible()
+    page.keyboard.press("b")
+    expect(page.get_by_label("Bench", exact=True)).to_be_focused()
+    page.get_by_label("Ranges, CFM at inH2O").fill("120 at 900")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("can't be pulled at 900 inH2O")
+    page.keyboard.press("Escape")
+    expect(page.get_by_label("Ranges, CFM at inH2O")).to_be_hidden()
+
+
+def test_the_last_set_up_is_repeated_by_one_key(page):
+    ready(page)
+    new_posted_part(page, "Repeated set-up manifold")
+    page.keyboard.press("r")
+    expect(page.get_by_text("The last set-up stands again")).to_be_visible()
+    page.keyboard.press("Escape")
+    type_and_enter(page, "201.6")
+    expect(rung(page, 1)).to_contain_text("201.6")

@@ -1,0 +1,183 @@
+<script setup lang="ts">
+/** Flow over an opening or a valve lift, a line for each series; under it the second against the first, with its ±. */
+import { scaleLinear } from 'd3-scale'
+import { line } from 'd3-shape'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+
+const props = defineProps<{
+  curves: Schemas['SeriesCurve'][]
+  gains: Schemas['PlaceGain'][]
+  places: number[]
+  axis: string
+  axisUnit: string
+  unit: string
+  active: number | undefined
+}>()
+const WIDTH = 580
+const LEFT = 46
+const RIGHT = 110
+const TOP = 22
+const BOTTOM = 262
+const STRIP = 300
+const STRIP_END = 376
+
+const values = computed(() => props.curves.flatMap((c) => c.points.map((p) => p.value)))
+const x = computed(() => {
+  const most = Math.max(...props.places)
+  return scaleLinear([0, most], [LEFT, WIDTH - RIGHT])
+})
+const y = computed(() => scaleLinear([0, Math.max(1e-9, ...values.value) * 1.08], [BOTTOM, TOP]).nice(4))
+type Point = Schemas['PlacePoint']
+const drawn = (points: Point[]) =>
+  line<Point>(
+    (p) => x.value(p.place),
+    (p) => y.value(p.value),
+  )(points) ?? ''
+const ends = computed(() => {
+  const last = props.curves.map((c) => ({ label: c.label, at: c.points.at(-1) })).filter((e) => e.at)
+  const sorted = [...last].sort((a, b) => y.value(a.at?.value ?? 0) - y.value(b.at?.value ?? 0))
+  let before = -Infinity
+  return sorted.map((e) => {
+    const at = Math.max(y.value(e.at?.value ?? 0), before + 18)
+    before = at
+    return { ...e, y: at, number: props.curves.findIndex((c) => c.label === e.label) }
+  })
+})
+const most = computed(() => Math.max(2, ...props.gains.map((g) => Math.abs(g.percent) + g.half_width)))
+const strip = computed(() => scaleLinear([-most.value, most.value], [STRIP_END, STRIP]))
+</script>
+
+<template>
+  <svg :viewBox="`0 0 ${WIDTH} ${gains.length ? 410 : 306}`" role="img" :aria-label="`Flow over ${axis}`">
+    <g class="grid">
+      <template v-for="t in y.ticks(4)" :key="t">
+        <line :x1="LEFT" :x2="WIDTH - RIGHT" :y1="y(t)" :y2="y(t)" />
+        <text :x="LEFT - 8" :y="y(t) + 4" text-anchor="end">{{ t }}</text>
+      </template>
+      <text :x="LEFT" :y="TOP - 9" class="unit">{{ unit }}</text>
+      <template v-for="p in places" :key="`x${p}`">
+        <line :x1="x(p)" :x2="x(p)" :y1="TOP" :y2="BOTTOM" :class="{ active: p === active }" />
+        <text :x="x(p)" :y="BOTTOM + 17" text-anchor="middle">{{ p }}</text>
+      </template>
+      <text :x="WIDTH - RIGHT + 22" :y="BOTTOM + 17" class="unit">{{ axis }}, {{ axisUnit }}</text>
+    </g>
+    <g v-for="(c, i) in curves" :key="c.label" :class="['series', `s${i}`]">
+      <path :d="drawn(c.points)" />
+      <circle v-for="p in c.points" :key="p.place" :cx="x(p.place)" :cy="y(p.value)" r="5">
+        <title>{{ c.label }}: {{ p.text }}</title>
+      </circle>
+    </g>
+    <text
+      v-for="e in ends"
+      :key="e.label"
+      :x="x(e.at?.place ?? 0) + 11"
+      :y="e.y + 5"
+      :class="['end', `t${e.number}`]"
+    >
+      {{ e.label }}
+    </text>
+    <g v-if="gains.length" class="strip">
+      <text :x="LEFT" :y="STRIP - 6" class="unit">% against the first</text>
+      <line :x1="LEFT" :x2="WIDTH - RIGHT" :y1="strip(0)" :y2="strip(0)" class="zero" />
+      <g v-for="g in gains" :key="g.place">
+        <line
+          :x1="x(g.place)"
+          :x2="x(g.place)"
+          :y1="strip(g.percent - g.half_width)"
+          :y2="strip(g.percent + g.half_width)"
+          class="room"
+        />
+        <circle :cx="x(g.place)" :cy="strip(g.percent)" r="5" :class="{ real: g.real }" />
+        <text :x="x(g.place)" :y="STRIP_END + 22" text-anchor="middle" class="gain">{{ g.text }}</text>
+      </g>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+svg {
+  display: block;
+  width: 100%;
+  max-height: 470px;
+}
+text {
+  font: 500 13px var(--mono);
+  fill: var(--quiet);
+}
+.unit,
+.end {
+  font: 500 14px var(--narrow);
+}
+.end {
+  font-weight: 600;
+}
+.grid line {
+  stroke: var(--hair);
+  stroke-width: 0.8;
+}
+.grid line.active {
+  stroke: var(--dye);
+  stroke-width: 8;
+  opacity: 0.18;
+}
+.series path {
+  fill: none;
+  stroke-width: 2.4;
+}
+.s0 path {
+  stroke: var(--ink);
+}
+.s0 circle {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 2.2;
+}
+.s1 path {
+  stroke: var(--cut);
+}
+.s1 circle {
+  fill: var(--cut);
+}
+.s2 path {
+  stroke: var(--dye);
+  stroke-dasharray: 7 4;
+}
+.s2 circle {
+  fill: var(--dye);
+}
+.s3 path {
+  stroke: var(--quiet);
+  stroke-dasharray: 2 4;
+}
+.s3 circle {
+  fill: var(--quiet);
+}
+.t0 {
+  fill: var(--ink);
+}
+.t1 {
+  fill: var(--cut);
+}
+.t2 {
+  fill: var(--dye);
+}
+.zero {
+  stroke: var(--ink);
+}
+.room {
+  stroke: var(--cut);
+  stroke-width: 2;
+}
+.strip circle {
+  fill: var(--sheet);
+  stroke: var(--cut);
+  stroke-width: 2.2;
+}
+.strip circle.real {
+  fill: var(--cut);
+}
+.gain {
+  fill: var(--ink);
+}
+</style>
