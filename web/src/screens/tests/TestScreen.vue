@@ -72,7 +72,7 @@ let lastKept = 0
 async function keep(): Promise<void> {
   const text = typed.value.trim()
   const taken = text ? undefined : takeable.value
-  if (Date.now() - lastKept < BOUNCE_MS) return
+  if (!text && Date.now() - lastKept < BOUNCE_MS) return
   if ((!text && !taken) || problem.value || !view.value) return tell(false)
   lastKept = Date.now()
   const at = active.value
