@@ -19,6 +19,7 @@ from elvarn.service.bench import bench_sheet
 from elvarn.service.changes import Changes
 from elvarn.service.comparison import compare_builds
 from elvarn.service.curves import CurveShelf
+from elvarn.service.effects import effects_of
 from elvarn.service.files import FileStore
 from elvarn.service.record import load_job
 from elvarn.service.solved import Ask
@@ -128,3 +129,19 @@ def test_the_choice_of_the_walk_is_what_is_computed(session):
         assert f"{row.gain_low_percent:.1f} to {row.gain_high_percent:.1f} %" in words
         assert f"{row.bore.text} mm | {float(row.flow.text):.0f} CFM" in words
     assert f"about {round(first.cost_per_percent, -1):.0f} EUR for a per cent" in words
+
+
+def test_the_walk_at_the_bench_says_what_the_demo_shows(demo):
+    """docs/bench.md: every figure of the walk is on the demo's sheet."""
+    walk = (ROOT / "docs" / "bench.md").read_text()
+    with sessionmaker(demo).begin() as session:
+        sheet = bench_sheet(session, hill_climb_five.JOB, "trade")
+        effects = effects_of(session, load_job(session, hill_climb_five.JOB), "trade")
+    items = {one.items[0].item: one for one in effects if one.alike}
+    gain, fifth = sheet.mean.gain, sheet.rungs[4].after
+    assert f"{gain.gain.text.lstrip('+')} CFM on average ({gain.percent.lstrip('+')})" in walk
+    assert f"known to ±{gain.half_width.text} CFM" in walk
+    assert f"{fifth.mean.text} CFM is known to ±{fifth.known.relative.text} against" in walk
+    assert f"±{fifth.known.absolute.text} as such" in walk
+    assert "the radius gives 3.5 %, the throttle costs 2.2 %" in walk
+    assert (items["entry radius"].percent, items["throttle"].percent) == ("−3.4 %", "−2.2 %")

@@ -2401,7 +2401,7 @@ export interface components {
         };
         /**
          * FlowRow
-         * @description One figure of a runner, as it is to be typed: side "before" or "after"; when it was read, where the table says.
+         * @description One figure of a runner, as it is to be typed: side "before" or "after"; when it was read, if that is said.
          */
         FlowRow: {
             /** Cylinder */

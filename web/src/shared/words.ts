@@ -4,10 +4,6 @@ export function day(iso: string | null | undefined): string {
   return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
 }
 
-export function clockTime(iso: string): string {
-  return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-}
-
 export function dayAndTime(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', {
     day: 'numeric',

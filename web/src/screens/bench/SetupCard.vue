@@ -2,7 +2,7 @@
 /** The set-up: what decides whether a figure means anything. Read at a glance, changed in place. */
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
-import { clockTime } from '@/shared/words'
+import { dayAndTime } from '@/shared/words'
 
 const props = defineProps<{
   setup: Schemas['SetupView'] | null | undefined
@@ -53,7 +53,7 @@ const latest = computed(() => {
     </div>
     <div v-for="c in latest" :key="c.id">
       <dt>{{ SHORT[c.kind] }}</dt>
-      <dd class="narrow">{{ c.words }}, {{ clockTime(c.at) }}</dd>
+      <dd class="narrow">{{ c.words }}, {{ dayAndTime(c.at) }}</dd>
     </div>
   </dl>
 </template>
