@@ -111,6 +111,8 @@ class TestPlate:
         read(shop, job, setup)
         sheet = shop.sheet(job)
         assert mean(sheet) == pytest.approx(201.6 * 180 / 186, abs=0.01)
+        history = shop.get(f"/benches/{own}/plates")
+        assert [(one["plate"], one["correction"]) for one in history] == [("P1", "0.9677")]
         parts = {part["name"]: part for part in sheet["rungs"][0]["before"]["known"]["parts"]}
         assert parts["calibration"]["origin"] == "its reference plate"
         assert not parts["calibration"]["in_ratio"]

@@ -7,7 +7,7 @@ import pytest
 
 from elvarn import units
 from elvarn.core import constants
-from elvarn.core.bench import reference, repeatability, uncertainty
+from elvarn.core.bench import power, reference, repeatability, uncertainty
 from elvarn.core.bench.balance import spread_of
 from elvarn.core.dyno import compare, correction
 from elvarn.core.gas import air, discharge, orifice
@@ -27,7 +27,6 @@ NOT_COMPUTED = {
     "T07-12": "monotone cubic: curves are taken as piecewise linear",
     "T07-17": "Savitzky–Golay: curves are not smoothed",
     "T07-18": "moving average: as above",
-    "T08-23": "runs for a wanted power of a test: benches are judged by refits (see gain.smallest_gain_shown)",
 }
 
 
@@ -246,6 +245,7 @@ COMPUTED = {
     "T08-16": lambda r: repeatability.standard_error(r["s"], r["n"]),
     "T08-17": lambda r: repeatability.drift_free_difference(r["A1"], r["B"], r["A2"]),
     "T08-18": lambda r: repeatability.drift_free_deviation(r["s"]),
+    "T08-23": lambda row: power.runs_per_arm(1.0, 0.8),
     "T08-24": lambda r: repeatability.student_quantile(2),
     "T08-25": lambda r: reference.volume_flow_from_pressure_drop(**GUM_ESTIMATES) / CFM,
     "T08-26": lambda r: uncertainty.combined_standard_uncertainty(

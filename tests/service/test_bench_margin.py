@@ -79,7 +79,10 @@ def test_runners_that_are_not_neighbours_are_listed():
 def test_balance_before_and_after_and_who_is_behind():
     words = said(facts([200, 190, 200], [215, 203, 214]))
     spread = next(text for text in words if "spread" in text)
-    assert spread == "The runners spread 5.7 % after; up to 3 % is even. It was 5.1 % before. Runner 2 is behind."
+    assert spread == (
+        "The runners spread 5.7 % after; up to 3 % is even. It was 5.1 % before. "
+        "Runner 2 is behind. Runners 1 and 3 are ahead."
+    )
     assert words[-1] == "Work runner 2 up to the others, or print the sheet."
 
 

@@ -68,6 +68,13 @@ def add_check(check_id: UUID, new: checks.NewCheck, sessions: Sessions) -> Kept:
         return Kept(checks.add_check(session, check_id, new).id)
 
 
+@router.get("/benches/{bench_id}/plates")
+def plates(bench_id: UUID, sessions: Sessions, units: Units = "trade") -> list[checks.PlateView]:
+    """A bench's calibration history: its reference plates as they were read."""
+    with sessions.begin() as session:
+        return checks.plates_of(session, bench_id, units)
+
+
 @router.get("/jobs/{job_id}/bench/effects")
 def bench_effects(job_id: UUID, sessions: Sessions, units: Units = "trade") -> list[effects.EffectView]:
     """What single items of the set-ups do, and which set-ups are unlike."""

@@ -81,9 +81,10 @@ def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
     when = "after" if after else "before"
     out = ""
     if latest.behind:
-        names = listed([f"[{n}](rung-{n})" for n in latest.behind])
-        out = f" Runner {names} {'is' if len(latest.behind) == 1 else 'are'} behind."
-    elif not latest.even:
+        out = f" {_are(latest.behind)} behind."
+    if latest.ahead:
+        out += f" {_are(latest.ahead)} ahead."
+    if not latest.even and not out:
         out = f" Runner [{latest.weakest}](rung-{latest.weakest}) is the weakest."
     was = f" It was {before.spread * 100:.1f} % before." if before and after else ""
     tone: Tone = "plain" if latest.even else "doubt"
@@ -140,6 +141,12 @@ def _runners(numbers: list[int]) -> str:
     if numbers == list(range(numbers[0], numbers[-1] + 1)):
         return f"Runners {numbers[0]} to {numbers[-1]}"
     return f"Runners {listed([str(n) for n in numbers])}"
+
+
+def _are(numbers: tuple[int, ...]) -> str:
+    """ "Runner 2 is" or "Runners 1 and 3 are", each leading to its rung."""
+    names = listed([f"[{n}](rung-{n})" for n in numbers])
+    return f"Runner {names} is" if len(numbers) == 1 else f"Runners {names} are"
 
 
 def _number(count: int) -> str:

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.service.errors import Invalid
+from elvarn.service.stated import correction_of, plates_for, shown_at_reference
 from elvarn.service.taken import Figure, Taken, figure_of, still_figure_of
 from elvarn.service.writes import find, write_once
 from elvarn.store.models import Bench, CheckReading, Setup
@@ -51,6 +52,21 @@ class CheckView:
     kind_words: str
     words: str
     at: datetime
+    struck: bool
+
+
+@dataclass(frozen=True)
+class PlateView:
+    """A reading of the reference plate: what it showed, what it is known to flow, and what the figures of its session
+    are multiplied by."""
+
+    id: UUID
+    at: datetime
+    plate: str
+    shown: units.Shown
+    known: units.Shown | None
+    uncertainty_percent: float | None
+    correction: str
     struck: bool
 
 
@@ -103,6 +119,25 @@ def check_view(check: CheckReading, preset: units.Preset) -> CheckView:
         known = units.show(check.plate_flow_m3_s, "flow", preset)
         words += f", known {known.text} {known.unit}"
     return CheckView(check.id, check.check_kind, KINDS[check.check_kind], words, check.taken_at, not check.valid)
+
+
+def plates_of(session: Session, bench_id: UUID, preset: units.Preset) -> list[PlateView]:
+    """A bench's reference plates as they were read, the latest first. Raises NotFound."""
+    bench = find(session, Bench, bench_id, "bench")
+    plates = [check for check in bench.checks if check.check_kind == "plate"]
+    return [
+        PlateView(
+            plate.id,
+            plate.taken_at,
+            plate.plate,
+            units.show(shown_at_reference(plate), "flow", preset),
+            units.show(plate.plate_flow_m3_s, "flow", preset) if plate.plate_flow_m3_s is not None else None,
+            plate.plate_uncertainty_percent,
+            f"{correction_of(bench, plates_for(bench, plate.taken_at)):.4f}" if plate.valid else "",
+            not plate.valid,
+        )
+        for plate in reversed(plates)
+    ]
 
 
 def _check_place(new: NewCheck, setup: Setup | None) -> None:

@@ -751,6 +751,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/benches/{bench_id}/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plates
+         * @description A bench's calibration history: its reference plates as they were read.
+         */
+        get: operations["plates_api_benches__bench_id__plates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/bench/effects": {
         parameters: {
             query?: never;
@@ -4316,6 +4336,33 @@ export interface components {
             /** Findings */
             findings: string[];
         };
+        /**
+         * PlateView
+         * @description A reading of the reference plate: what it showed, what it is known to flow, and what the figures of its session
+         *     are multiplied by.
+         */
+        PlateView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Plate */
+            plate: string;
+            shown: components["schemas"]["Shown"];
+            known: components["schemas"]["Shown"] | null;
+            /** Uncertainty Percent */
+            uncertainty_percent: number | null;
+            /** Correction */
+            correction: string;
+            /** Struck */
+            struck: boolean;
+        };
         /** PlugSpec */
         PlugSpec: {
             /** Purpose */
@@ -7022,6 +7069,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plates_api_benches__bench_id__plates_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                bench_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateView"][];
                 };
             };
             /** @description Not kept, or a question */

@@ -13,13 +13,14 @@ ALLOWED_SPREAD = 0.03  # of the mean; 2 to 3 % is common practice, no source
 
 @dataclass(frozen=True)
 class Balance:
-    """Mean [m³/s], spread (max − min)/mean [-], the weakest and strongest runner, and those clearly behind."""
+    """Mean [m³/s], spread (max − min)/mean [-], the weakest and strongest runner, those clearly behind and ahead."""
 
     mean: float
     spread: float
     weakest: int
     strongest: int
     behind: tuple[int, ...]
+    ahead: tuple[int, ...] = ()
 
     @property
     def even(self) -> bool:
@@ -43,8 +44,8 @@ def balance(flows: Mapping[int, float], runner_count: int, repeatability: float)
     """Balance over the runners of one state.
 
     Arguments: flows: cylinder number to mean flow [m³/s]; runner_count [-]; repeatability [-] as fraction of reading.
-    Returns: the balance. Where the spread is above the allowed one, behind are runners further under the mean than half
-    of it, and by more than repeats differ; where it is not, none is.
+    Returns: the balance. Where the spread is above the allowed one, behind and ahead are runners further from the mean
+    than half of it, and by more than repeats differ; where it is not, none is.
     Raises: NotEnoughData with fewer than two runners or two thirds of them.
     Source: spread by definition; two thirds and the allowed spread are common practice, no source.
     """
@@ -53,9 +54,11 @@ def balance(flows: Mapping[int, float], runner_count: int, repeatability: float)
         raise NotEnoughData("runners", message, "Balance needs two thirds of them.")
     mean = fmean(flows.values())
     noise = repeatability_limit(repeatability) / 2
-    limit = mean * (1 - max(ALLOWED_SPREAD / 2, noise))
+    room = mean * max(ALLOWED_SPREAD / 2, noise)
     spread = spread_of(list(flows.values()))
-    behind = () if spread <= ALLOWED_SPREAD else tuple(sorted(n for n, flow in flows.items() if flow < limit))
+    uneven = {} if spread <= ALLOWED_SPREAD else flows
+    behind = tuple(sorted(number for number, flow in uneven.items() if flow < mean - room))
+    ahead = tuple(sorted(number for number, flow in uneven.items() if flow > mean + room))
     weakest = min(flows, key=lambda number: flows[number])
     strongest = max(flows, key=lambda number: flows[number])
-    return Balance(mean, spread, weakest, strongest, behind)
+    return Balance(mean, spread, weakest, strongest, behind, ahead)

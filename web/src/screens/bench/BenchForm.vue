@@ -1,17 +1,19 @@
 <script setup lang="ts">
 /** The bench itself: what its meter answers to, its ranges, what it repeats within, and how its figures come in. */
 import Button from 'primevue/button'
-import { onMounted, ref } from 'vue'
-import { patch, Refused, type Schemas } from '@/api/client'
+import { onMounted, ref, shallowRef } from 'vue'
+import { get, patch, Refused, type Schemas } from '@/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import { figure, whole } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
+import { day } from '@/shared/words'
 
 const props = defineProps<{ bench: Schemas['BenchView'] }>()
 const emit = defineEmits<{ kept: []; leave: [] }>()
-const { loadShop } = useSession()
+const { loadShop, units } = useSession()
+const plates = shallowRef<Schemas['PlateView'][]>([])
 const METERS = [
   { value: 'ratio', label: 'ratio of two drops: no weather' },
   { value: 'volume', label: 'actual volume' },
@@ -32,7 +34,10 @@ const form = ref({
 })
 const refusal = ref('')
 const first = ref<InstanceType<typeof TextField>>()
-onMounted(() => first.value?.select())
+onMounted(async () => {
+  first.value?.select()
+  plates.value = await get(`/api/benches/${b.id}/plates?units=${units.value}`)
+})
 
 /** "120 at 28, 250 at 28": full scale in CFM, depression in inH2O. */
 function ranges(): Schemas['BenchRange'][] {
@@ -114,6 +119,20 @@ async function keep(): Promise<void> {
     <TextField v-model="form.shop" label="Another shop's? Its name" small placeholder="ours" />
     <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
     <Button type="submit" size="small" class="wide">Keep <KeyCap k="Enter" /></Button>
+    <div v-if="plates.length" class="wide narrow plates">
+      <h3>Reference plate, session by session</h3>
+      <p v-for="p in plates" :key="p.id" :class="{ struck: p.struck }">
+        {{ day(p.at) }} {{ p.plate }} <span class="mono">{{ p.shown.text }} {{ p.shown.unit }}</span>
+        <template v-if="p.known">
+          of <span class="mono">{{ p.known.text }}</span><template v-if="p.uncertainty_percent">
+            ±{{ p.uncertainty_percent }} %</template
+          >
+        </template>
+        <template v-if="p.correction"
+          >: figures × <span class="mono">{{ p.correction }}</span></template
+        >
+      </p>
+    </div>
   </form>
 </template>
 
@@ -125,6 +144,12 @@ async function keep(): Promise<void> {
 }
 .wide {
   grid-column: 1 / -1;
+}
+.plates {
+  font-size: 14px;
+}
+.struck {
+  text-decoration: line-through;
 }
 .edit :deep(.p-inputtext),
 .edit :deep(.p-select) {

@@ -60,7 +60,7 @@ const { paste, keepFirst, read: readTable } = useTable(jobId, sheet, capture, no
 const live = computed(() => (typed.value ? (figure(typed.value) ?? undefined) : takeable.value?.mean?.value))
 const following = computed(() => capture.next(active.value))
 const words = computed(() => {
-  const on = chosenCheck.value ? '' : `, on to runner ${following.value}`
+  const on = chosenCheck.value || following.value === active.value ? '' : `, on to runner ${following.value}`
   if (typed.value.trim()) return `Keep ${typed.value.trim()}${on}`
   if (takeable.value) return `Take ${takeable.value.mean?.text ?? 'what it shows'}${on}`
   if (liveState.value?.state === 'speaking') return 'Wait for its samples, or type'
