@@ -262,7 +262,7 @@ class TestOtherShops:
         assert mean(sheet) == pytest.approx(201.6)
         notes = [reading["note"] for reading in sheet["rungs"][0]["before"]["readings"]]
         assert notes == ["", "Halvor Flow's bench, kept apart"]
-        assert "over 5 runners read on both, it shows +5.0 % more" in words(sheet)
+        assert "over 5 ports read on both, it shows +5.0 % against ours" in words(sheet)
 
 
 class TestSetup:

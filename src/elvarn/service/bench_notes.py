@@ -1,7 +1,6 @@
 """What else a series says: suspected faults, leak and drift, what the bench can show, what single items do."""
 
 from collections.abc import Iterator, Sequence
-from math import expm1, log
 from statistics import fmean
 
 from sqlalchemy.orm import Session
@@ -15,9 +14,10 @@ from elvarn.core.finding import Grade
 from elvarn.service.combinations import combination_sentences
 from elvarn.service.effects import effects_of
 from elvarn.service.margin import Sentence, from_finding, sentence
+from elvarn.service.other_shops import offset_sentences
 from elvarn.service.quality import Trust
 from elvarn.service.record import JobRecord
-from elvarn.service.stated import at_reference, drifts_of, repeatability_of, state_of
+from elvarn.service.stated import at_reference, by_port, drifts_of, repeatability_of, state_of
 from elvarn.service.suspects import suspicions_of
 from elvarn.store.models import FlowReading
 
@@ -32,7 +32,7 @@ def bench_notes(
     """The sentences, what may be wrong first."""
     latest = sides[1] or sides[0]
     for suspicion in suspicions_of(latest, trust.quality):
-        yield sentence(f"Suspected: {suspicion.text}", Grade.COMPUTED, "harm")
+        yield sentence(f"Suspected: {suspicion.text}", Grade.COMPUTED, "doubt")
     if latest:
         yield from _about_setup(latest)
     if sides[0] and not sides[1]:
@@ -41,7 +41,7 @@ def bench_notes(
         yield _learned(trust)
     yield from _effects(session, record, preset)
     yield from combination_sentences(record, preset)
-    yield from _other_shops(record)
+    yield from offset_sentences([reading for reading in record.flows if reading.strike is None])
 
 
 def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
@@ -49,10 +49,7 @@ def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
     state = state_of(last)
     yield from map(from_finding, leak_findings(state.leak, fmean(reading.flow_m3_s for reading in readings)))
     yield from map(from_finding, air_findings(state))
-    ports: dict[int, list[FlowReading]] = {}
-    for reading in readings:
-        ports.setdefault(reading.cylinder or 0, []).append(reading)
-    for _, drift in drifts_of(ports)[-1:]:
+    for _, drift in drifts_of(by_port(readings))[-1:]:
         yield from map(from_finding, drift_findings(drift, repeatability_of(last.setup.bench)))
     if last.setup.throttle != "off" and last.setup.blade_seen_open is None:
         text = "Nobody noted whether the blade was seen at full bore: some stop short of it."
@@ -85,29 +82,3 @@ def _effects(session: Session, record: JobRecord, preset: units.Preset) -> Itera
         change = f"{item.item.capitalize()}, {item.first} to {item.second}"
         judged = "real" if effect.real else "too small to tell"
         yield sentence(f"{change}: {effect.percent} ±{effect.half_width}, {judged}.", Grade.COMPUTED)
-
-
-def _other_shops(record: JobRecord) -> Iterator[Sentence]:
-    """By how much another shop's bench reads more than ours, where both read the same runner in the same state."""
-    valid = [reading for reading in record.flows if reading.strike is None]
-    for shop in sorted({reading.setup.bench.shop for reading in valid} - {""}):
-        theirs = _by_port([r for r in valid if r.setup.bench.shop == shop])
-        ours = _by_port([r for r in valid if not r.setup.bench.shop])
-        shared = sorted(set(theirs) & set(ours))
-        text = f"The figures of {shop}'s bench are kept apart"
-        if not shared:
-            yield sentence(f"{text}: no runner was read on both benches.", Grade.MEASURED)
-            continue
-        offset = fmean(log(fmean(theirs[port]) / fmean(ours[port])) for port in shared)
-        over = f"{len(shared)} runner{'s' if len(shared) > 1 else ''}"
-        yield sentence(
-            f"{text}: over {over} read on both, it shows {units.percent_text(expm1(offset))} more.", Grade.COMPUTED
-        )
-
-
-def _by_port(readings: Sequence[FlowReading]) -> dict[tuple[object, ...], list[float]]:
-    ports: dict[tuple[object, ...], list[float]] = {}
-    for reading in readings:
-        key = (reading.part_state_id, reading.element_kind, reading.cylinder)
-        ports.setdefault(key, []).append(at_reference(reading))
-    return ports

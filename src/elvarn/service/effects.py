@@ -14,7 +14,7 @@ from elvarn.core.bench.learned import Learned
 from elvarn.service.quality import Trust, learned_of, trust_of
 from elvarn.service.record import JobRecord
 from elvarn.service.setups import declared
-from elvarn.service.stated import flows_by_runner
+from elvarn.service.stated import by_port, flows_by_runner
 from elvarn.store import queries
 from elvarn.store.models import FlowReading
 
@@ -80,7 +80,7 @@ def _series(readings: Sequence[FlowReading]) -> list[Series]:
 
 
 def _effect(state: str, first: Series, second: Series, trust: Trust, preset: units.Preset) -> EffectView | None:
-    sides = [_by_port(readings) for _, readings in (first, second)]
+    sides = [flows_by_runner(by_port(readings)) for _, readings in (first, second)]
     shared = [port for port in sides[0] if port in sides[1]]
     if not shared:
         return None
@@ -98,11 +98,3 @@ def _effect(state: str, first: Series, second: Series, trust: Trust, preset: uni
         effect.real,
         effect.ports,
     )
-
-
-def _by_port(readings: Sequence[FlowReading]) -> dict[int, list[float]]:
-    """Flows by port; a whole element is port 0."""
-    ports: dict[int, list[FlowReading]] = {}
-    for reading in readings:
-        ports.setdefault(reading.cylinder or 0, []).append(reading)
-    return flows_by_runner(ports)

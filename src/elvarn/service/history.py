@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from math import expm1, log
 from statistics import fmean
 from uuid import UUID
 
@@ -12,11 +11,12 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.finding import Grade
 from elvarn.service.margin import Sentence, sentence
+from elvarn.service.other_shops import offset_sentences, offsets_of
 from elvarn.service.setups import ENTRY_RADII
-from elvarn.service.stated import ONE_SESSION, at_reference, flows_by_runner
+from elvarn.service.stated import ONE_SESSION, by_port, flows_by_runner
 from elvarn.service.writes import find
 from elvarn.store import queries
-from elvarn.store.models import FlowReading, Part, PartState
+from elvarn.store.models import FlowReading, Part
 
 
 @dataclass(frozen=True)
@@ -57,13 +57,14 @@ def history_of(session: Session, part_id: UUID, preset: units.Preset) -> History
     states = {state.id: (state, owner) for owner in parts for state in owner.states}
     readings = queries.flows_of_states(session, list(states))
     groups = _groups(readings)
-    offsets = _offsets(groups)
+    offsets = {one.shop: one.fraction for one in offsets_of(readings) if one.fraction is not None}
     titles = queries.titles_of_jobs(session, [one.job_id for one in parts if one.job_id])
     rows = []
     for group in groups:
         first = group[0]
         state, owner = states[first.part_state_id]
-        mean = fmean(fmean(flows) for flows in _flows(group).values())
+        flows = flows_by_runner(by_port(group))
+        mean = fmean(fmean(port) for port in flows.values())
         shop = first.setup.bench.shop
         ours = mean / (1 + offsets[shop]) if shop in offsets else None
         rows.append(
@@ -76,13 +77,14 @@ def history_of(session: Session, part_id: UUID, preset: units.Preset) -> History
                 first.setup.bench.name,
                 shop,
                 _setup_words(first),
-                len(_flows(group)),
+                len(flows),
                 units.show(mean, "flow", preset),
                 units.show(ours, "flow", preset) if ours else None,
             )
         )
     title = f"{part.maker} {part.number}" if part.maker and part.number else part.name
-    return History(title, len(parts) > 1, rows, _margin(groups, states, offsets))
+    flowed = {states[group[0].part_state_id][1].id for group in groups}
+    return History(title, len(parts) > 1, rows, _margin(readings, len(flowed)))
 
 
 def _groups(readings: Sequence[FlowReading]) -> list[Group]:
@@ -99,50 +101,15 @@ def _groups(readings: Sequence[FlowReading]) -> list[Group]:
     return groups
 
 
-def _flows(group: Group) -> dict[int, list[float]]:
-    ports: dict[int, Group] = {}
-    for reading in group:
-        ports.setdefault(reading.cylinder or 0, []).append(reading)
-    return flows_by_runner(ports)
-
-
-def _offsets(groups: Sequence[Group]) -> dict[str, float]:
-    """By how much each other shop's bench reads more than ours, over ports that both read in one state."""
-    ours: dict[tuple[object, ...], list[float]] = {}
-    theirs: dict[str, dict[tuple[object, ...], list[float]]] = {}
-    for reading in (one for group in groups for one in group):
-        shop = reading.setup.bench.shop
-        side = theirs.setdefault(shop, {}) if shop else ours
-        key = (reading.part_state_id, reading.element_kind, reading.cylinder, reading.setup.entry_radius)
-        side.setdefault(key, []).append(at_reference(reading))
-    found = {}
-    for shop, ports in theirs.items():
-        shared = [port for port in ports if port in ours]
-        if shared:
-            found[shop] = expm1(fmean(log(fmean(ports[port]) / fmean(ours[port])) for port in shared))
-    return found
-
-
 def _setup_words(reading: FlowReading) -> str:
     setup = reading.setup
     return ENTRY_RADII[setup.entry_radius] + ("" if setup.throttle == "off" else ", throttle on")
 
 
-def _margin(
-    groups: Sequence[Group], states: dict[UUID, tuple[PartState, Part]], offsets: dict[str, float]
-) -> list[Sentence]:
-    said = []
-    shops = {group[0].setup.bench.shop for group in groups} - {""}
-    for shop in sorted(shops):
-        if shop in offsets:
-            text = f"{shop}'s bench shows {units.percent_text(offsets[shop])} against ours on the same runners: its "
-            said.append(sentence(f"{text}figures are shown as read, and as ours would read.", Grade.COMPUTED))
-        else:
-            text = f"{shop}'s figures stand apart: nothing was read on both benches."
-            said.append(sentence(text, Grade.MEASURED, "doubt"))
-    count = len({states[group[0].part_state_id][1].id for group in groups})
+def _margin(readings: Sequence[FlowReading], count: int) -> list[Sentence]:
+    said = list(offset_sentences(readings))
     if count > 1:
         said.append(sentence(f"{count} parts of this casting were on the bench.", Grade.MEASURED))
-    if not groups:
+    if not readings:
         said.append(sentence("Nothing of it was flowed yet.", Grade.MEASURED, "next"))
     return said

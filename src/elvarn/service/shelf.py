@@ -21,10 +21,10 @@ from elvarn.service.features import Advertised, Claim, PartFeatures, kept, read
 from elvarn.service.margin import Sentence, sentence
 from elvarn.service.photos import PhotoView, photos_of_parts
 from elvarn.service.setups import NewSetup, add_setup
-from elvarn.service.stated import at_reference, flows_by_runner
+from elvarn.service.stated import at_reference, by_port, flows_by_runner
 from elvarn.service.writes import edit, find, find_for_edit
 from elvarn.store import queries
-from elvarn.store.models import FlowReading, Part
+from elvarn.store.models import Part
 
 SAME_BORE_PERCENT = 0.5
 
@@ -419,11 +419,8 @@ def _casting_job(part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, st
 
 
 def _mean(facts: PartFacts | None) -> dict[int, float]:
-    found: dict[int, list[FlowReading]] = {}
-    for reading in facts.flows if facts else []:
-        if reading.cylinder is not None:
-            found.setdefault(reading.cylinder, []).append(reading)
-    return {cylinder: fmean(flows) for cylinder, flows in flows_by_runner(found).items()}
+    runners = [reading for reading in facts.flows if reading.cylinder is not None] if facts else []
+    return {cylinder: fmean(flows) for cylinder, flows in flows_by_runner(by_port(runners)).items()}
 
 
 def _casting(key: tuple[str, str], jobs: list[CastingJob], first: Part) -> Casting:

@@ -121,6 +121,14 @@ def flows_by_runner(readings: Mapping[int, Sequence[FlowReading]]) -> dict[int, 
     }
 
 
+def by_port(readings: Sequence[FlowReading]) -> dict[int, list[FlowReading]]:
+    """Readings by the runner that they are of; those of a whole element stand under 0."""
+    ports: dict[int, list[FlowReading]] = {}
+    for reading in readings:
+        ports.setdefault(reading.cylinder or 0, []).append(reading)
+    return ports
+
+
 def refits_of(readings: Sequence[FlowReading]) -> list[list[FlowReading]]:
     """Readings by refit: those that were read again with nothing touched belong to the one before."""
     refits: list[list[FlowReading]] = []

@@ -9,7 +9,7 @@ from elvarn.core.bench.gain import BenchQuality
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.service.setups import declared
-from elvarn.service.stated import ONE_SESSION, flows_by_runner, shown_at_reference
+from elvarn.service.stated import ONE_SESSION, by_port, flows_by_runner, shown_at_reference
 from elvarn.store.models import CheckReading, FlowReading
 
 
@@ -41,10 +41,7 @@ def suspicions_of(readings: Sequence[FlowReading], quality: BenchQuality) -> lis
 
 
 def _means(readings: Sequence[FlowReading]) -> dict[int, float]:
-    ports: dict[int, list[FlowReading]] = {}
-    for reading in readings:
-        ports.setdefault(reading.cylinder or 0, []).append(reading)
-    return {port: fmean(flows) for port, flows in flows_by_runner(ports).items()}
+    return {port: fmean(flows) for port, flows in flows_by_runner(by_port(readings)).items()}
 
 
 def _leak(checks: Sequence[CheckReading], flow: float) -> float | None:
