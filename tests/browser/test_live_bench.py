@@ -13,6 +13,7 @@ from tests.browser.flows import new_posted_part, ready, rung
 from tests.loop import serving
 
 RUNNERS = (1, 2, 3, 4, 5)
+KEPT = ("version", "name", "repeatability_percent", "session_shift_percent", "meter", "ranges", "shop")
 CUT = 1.06  # what the cut gives the simulated part
 
 
@@ -38,7 +39,7 @@ def line(rig, page):
 def set_line(page, line):
     origin = re.match(r"https?://[^/]+", page.url)[0]
     bench = page.request.get(f"{origin}/api/shop").json()["benches"][0]
-    body = {key: bench[key] for key in ("version", "name", "repeatability_percent", "session_shift_percent")}
+    body = {key: bench[key] for key in KEPT}
     answer = page.request.patch(f"{origin}/api/benches/{bench['id']}", data={**body, "line": line},
                                 headers={"origin": origin})  # fmt: skip
     assert answer.ok, answer.text()

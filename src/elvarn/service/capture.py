@@ -203,14 +203,16 @@ def _ask_where_already_read(place: CapturePlace, new: NewFlow, figure: Figure) -
 
 
 def _doubts(place: CapturePlace, new: NewFlow, figure: Figure) -> list[Doubt]:
-    reach = max((one["full_scale_cfm"] for one in place.ranges), default=None)
-    if reach is not None and figure.flow > reach * CUBIC_FOOT_PER_MINUTE:
-        return [Doubt("over_range", f"The bench's largest range ends at {reach:g} CFM.")]
+    """A slip of the pen explains more than a range that is passed: it is asked first."""
     pulled = figure.depression or place.depression_pa or REFERENCE_DEPRESSION
     stated = flow_at_depression(figure.flow, pulled, REFERENCE_DEPRESSION)
     others = [flow for identifier, flow in place.others if identifier not in new.replaces]
     area = round_area(place.smallest_bore) if place.smallest_bore is not None else None
-    return flow_doubts(stated, others, area, REFERENCE_DEPRESSION)
+    doubts = flow_doubts(stated, others, area, REFERENCE_DEPRESSION)
+    reach = max((one["full_scale_cfm"] for one in place.ranges), default=None)
+    if reach is not None and figure.flow > reach * CUBIC_FOOT_PER_MINUTE:
+        doubts.append(Doubt("over_range", f"The bench's largest range ends at {reach:g} CFM."))
+    return doubts
 
 
 def _clock_doubts(taken_at: datetime) -> list[Doubt]:

@@ -12,16 +12,18 @@ const parts = defineModel<boolean>('parts', { required: true })
 </script>
 
 <template>
-  <ul class="readings narrow">
-    <li v-for="r in readings" :key="r.id" :class="{ struck: r.struck }">
-      <span class="mono">{{ r.as_taken }}</span>
-      <span v-if="r.samples.length"> of {{ r.samples.length }} samples,</span> {{ r.person }},
-      {{ dayAndTime(r.taken_at) }}
-      <span v-if="r.struck" class="doubt">struck out: {{ r.struck.reason }}</span>
-      <span v-else-if="r.marks.length" class="doubt">kept though {{ r.marks.join(', ') }}</span>
-      <span v-if="r.note" class="doubt">{{ r.note }}</span>
-    </li>
-    <li v-if="known" class="known">
+  <div class="list narrow">
+    <ul class="readings">
+      <li v-for="r in readings" :key="r.id" :class="{ struck: r.struck }">
+        <span class="mono">{{ r.as_taken }}</span>
+        <span v-if="r.samples.length"> of {{ r.samples.length }} samples,</span> {{ r.person }},
+        {{ dayAndTime(r.taken_at) }}
+        <span v-if="r.struck" class="doubt">struck out: {{ r.struck.reason }}</span>
+        <span v-else-if="r.marks.length" class="doubt">kept though {{ r.marks.join(', ') }}</span>
+        <span v-if="r.note" class="doubt">{{ r.note }}</span>
+      </li>
+    </ul>
+    <div v-if="known" class="known">
       <button type="button" :aria-expanded="parts" @click="parts = !parts">
         {{ parts ? '▾' : '▸' }} known to <span class="mono">±{{ known.relative.text }}</span>
         {{ unit }} against another figure of this bench,
@@ -36,19 +38,21 @@ const parts = defineModel<boolean>('parts', { required: true })
           </tr>
         </tbody>
       </table>
-    </li>
-  </ul>
+    </div>
+  </div>
 </template>
 
 <style scoped>
+.list {
+  font-size: 14px;
+  color: var(--quiet);
+}
 .readings {
   margin: 0;
   padding: 0;
   list-style: none;
-  font-size: 14px;
-  color: var(--quiet);
 }
-.readings .mono {
+.list .mono {
   color: var(--ink);
 }
 .struck .mono {
