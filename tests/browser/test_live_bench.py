@@ -52,7 +52,7 @@ def put_on(page, rig, runner):
     number = int(page.locator("[data-sample]").get_attribute("data-sample"))
     page.wait_for_function(f"Number(document.querySelector('[data-sample]').dataset.sample) > {number + 24}")
     expect(page.get_by_text("● settled")).to_be_visible()
-    expect(page.get_by_role("button", name=re.compile(r"^Take [\d.]+, on to runner"))).to_be_enabled()
+    expect(page.get_by_role("button", name=re.compile(r"^Take [\d.]+"))).to_be_enabled()
 
 
 def series(page, rig):
