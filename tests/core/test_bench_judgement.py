@@ -7,7 +7,6 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy import stats
 from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.power import TTestIndPower
 from statsmodels.stats.weightstats import DescrStatsW, ttest_ind
@@ -16,7 +15,7 @@ from elvarn.core.bench.budget import BudgetInputs, budget_of, mean_scatter, rati
 from elvarn.core.bench.drift import drift_findings, drift_of
 from elvarn.core.bench.effect import differences, effect_between
 from elvarn.core.bench.gain import BenchQuality
-from elvarn.core.bench.learned import learned_repeatability, learned_session_shift, room_for_few
+from elvarn.core.bench.learned import learned_repeatability, learned_session_shift
 from elvarn.core.bench.power import refits_needed, runs_per_arm
 from elvarn.core.bench.repeatability import holm_adjusted, welch
 from elvarn.core.bench.stated import (
@@ -96,9 +95,6 @@ class TestLearned:
         ]
         assert learned_session_shift(sessions).value == pytest.approx(0.006, rel=0.1)
         assert learned_session_shift(sessions[:3]).value == 0.005
-
-    def test_few_repeats_need_more_room(self):
-        assert room_for_few(5) == pytest.approx(stats.t.ppf(0.975, 5) / stats.norm.ppf(0.975), rel=1e-4)
 
 
 class TestPower:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import log, sqrt
 from statistics import fmean, variance
 
-from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT, student_quantile
+from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT
 from elvarn.core.errors import require_positive
 
 LEAST_FREEDOM = 5  # repeats from which a bench's own repeatability is used; common practice, no source
@@ -65,15 +65,3 @@ def learned_session_shift(sessions: Sequence[Sequence[float]]) -> Learned:
     within = sum(variance(session) * (len(session) - 1) for session in repeated) / freedom if freedom else 0.0
     explained = within * fmean(1 / len(session) for session in logs)
     return Learned(sqrt(max(between - explained, 0.0)), len(read) - 1, own=True)
-
-
-def room_for_few(freedom: int) -> float:
-    """By how much wider 95 % is where a scatter comes from few repeats.
-
-    Arguments: freedom [-], above 0.
-    Returns: factor [-] on 1.96.
-    Raises: OutOfRange for no repeat.
-    Source: Student's t against the normal distribution.
-    """
-    require_positive(freedom=freedom)
-    return student_quantile(freedom) / student_quantile(10_000_000)

@@ -126,18 +126,12 @@ function step(by: number): void {
   choose(Math.min(count, Math.max(1, active.value + by)))
 }
 
-/** A foot-switch bounces: a second press within this is the same one. What was typed is meant. */
-const BOUNCE_MS = 120
-let lastKept = 0
-
 async function keep(): Promise<void> {
   const text = typed.value.trim()
   const taken = text ? undefined : takeable.value
-  if (!text && Date.now() - lastKept < BOUNCE_MS) return
   if ((!text && !taken) || problem.value || mode.value === 'strike' || mode.value === 'cut')
     return tell(false)
   if (mode.value === 'check' && !checking.value) return
-  lastKept = Date.now()
   if (!personId.value) {
     note.value = told('Say who is at the bench first, at the top right: every figure carries its person.')
     return

@@ -7,12 +7,18 @@ const typed = defineModel<string>({ required: true })
 const emit = defineEmits<{ take: []; key: [event: KeyboardEvent]; paste: [event: ClipboardEvent] }>()
 const field = ref<HTMLInputElement>()
 
+/** A foot-switch bounces: a second press within this is the same one. What was typed is meant. */
+const BOUNCE_MS = 120
+let lastTaken = 0
+
 /** Enter takes; so does a foot-switch, which sends a space or a page key. A space within a figure is the figure's. */
 function onKey(event: KeyboardEvent): void {
   const pedal = event.key === 'PageDown' || (event.key === ' ' && !typed.value)
   if (event.key !== 'Enter' && !pedal) return emit('key', event)
   event.preventDefault()
-  if (!event.repeat) emit('take')
+  if (event.repeat || (!typed.value && Date.now() - lastTaken < BOUNCE_MS)) return
+  lastTaken = Date.now()
+  emit('take')
 }
 defineExpose({ focus: () => field.value?.focus() })
 </script>

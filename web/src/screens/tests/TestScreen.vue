@@ -67,14 +67,10 @@ function step(by: number): void {
   focusEntry()
 }
 
-const BOUNCE_MS = 120
-let lastKept = 0
 async function keep(): Promise<void> {
   const text = typed.value.trim()
   const taken = text ? undefined : takeable.value
-  if (!text && Date.now() - lastKept < BOUNCE_MS) return
   if ((!text && !taken) || problem.value || !view.value) return tell(false)
-  lastKept = Date.now()
   const at = active.value
   typed.value = ''
   live.restart()
