@@ -82,8 +82,8 @@ async function keep(): Promise<void> {
 
 <template>
   <form class="edit" @submit.prevent="keep" @keydown.esc.stop="emit('leave')">
-    <TextField ref="first" v-model="form.name" label="Bench" small />
-    <ChoiceField v-model="form.meter" label="Its meter reads" small :options="METERS" />
+    <TextField ref="first" v-model="form.name" label="Bench" wide small />
+    <ChoiceField v-model="form.meter" label="Its meter reads" wide small :options="METERS" />
     <TextField
       v-model="form.ranges"
       label="Ranges, CFM at inH2O"
