@@ -57,7 +57,7 @@ def effect_between(
     reading; shift [-] of a session, 0 where both are of one session.
     Returns: mean of the ports' ratios less one, with its half-width.
     Raises: NotEnoughData where no port was read in both; OutOfRange for a flow not above zero.
-    Source: section "What decides whether a gain is real" of docs/figures.md, for a ratio.
+    Source: section "Is a gain real?" of docs/figures.md, for a ratio.
     """
     both = sorted(port for port in first if first[port] and second.get(port))
     if not both:

@@ -94,7 +94,7 @@ def gain_over_runners(
     Arguments: before, after: cylinder number to its readings [m³/s], one for each set-up; quality.
     Returns: the gains, by cylinder number.
     Raises: NotEnoughData where no runner has both; OutOfRange for a reading that is not above zero.
-    Source: section "What decides whether a gain is real" of docs/physics.md: independent set-ups add
+    Source: section "Is a gain real?" of docs/figures.md: independent set-ups add
     s_r² (1/m_before + 1/m_after); the session shift, common to all runners, adds once for each session;
     single runners are judged with Holm's correction.
     """

@@ -72,7 +72,7 @@ def points_of(kind: PlanKind, places: int, series: int) -> list[tuple[int, int]]
     Returns: points. A copy is flowed against its original as A, B, B, A, so that linear drift cancels; of the others
     each series is flowed from end to end.
     Raises: OutOfRange for a copy test that has not two series.
-    Source: section "repeatability" of docs/figures.md: A-B-B-A, variance s².
+    Source: section "Is a gain real?" of docs/figures.md: A-B-B-A, variance s².
     """
     if kind is not PlanKind.COPY:
         return [(one, place) for one in range(series) for place in range(places)]
