@@ -5,10 +5,10 @@ from tempfile import TemporaryDirectory
 
 import pytest
 from fastapi.testclient import TestClient
-from sqlalchemy import create_engine
 
 from elvarn.api.app import create_app
 from elvarn.cluster import Cluster
+from elvarn.store.engine import open_engine
 from elvarn.store.migrate import migrate
 from tests.shop import Shop
 
@@ -27,7 +27,7 @@ def data_folder():
 def engine(data_folder):
     cluster = Cluster(data_folder)
     cluster.start()
-    engine = create_engine(cluster.url)
+    engine = open_engine(cluster.url)
     migrate(engine)
     yield engine
     engine.dispose()

@@ -70,10 +70,10 @@ def _bench(options: argparse.Namespace) -> None:
 
 def _start(options: argparse.Namespace) -> None:
     import uvicorn
-    from sqlalchemy import create_engine
 
     from elvarn.api.app import create_app
     from elvarn.cluster import Cluster, ClusterError, default_data_folder
+    from elvarn.store.engine import open_engine
     from elvarn.store.migrate import migrate
 
     try:
@@ -84,7 +84,7 @@ def _start(options: argparse.Namespace) -> None:
             with _said("database"):
                 cluster.start()
             try:
-                engine = create_engine(cluster.url)
+                engine = open_engine(cluster.url)
                 with _said("schema"):
                     migrate(engine)
                 if not options.empty:

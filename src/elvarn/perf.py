@@ -94,17 +94,17 @@ def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], En
     """The application in this process, with one more address that returns given bytes: the reference."""
     import uvicorn
     from fastapi import Response
-    from sqlalchemy import create_engine
 
     from elvarn.api.app import create_app
     from elvarn.demo import fill
     from elvarn.service.files import FileStore
+    from elvarn.store.engine import open_engine
     from elvarn.store.migrate import migrate
 
     data.chmod(0o755)
     cluster = Cluster(data)
     cluster.start()
-    engine = create_engine(cluster.url)
+    engine = open_engine(cluster.url)
     migrate(engine)
     fill.fill_empty(engine, FileStore(data / "files"))
     app = create_app(engine, data / "files", root / "build" / "fonts")

@@ -174,10 +174,13 @@ class TestRepeats:
         state = read(shop, job, setup)
         assert "assumed until its own is learned" in words(shop.sheet(job))
         for runner, figure in enumerate(FIVE, start=1):
-            shop.kept(shop.flow(job, setup, state, runner, f"{figure * 1.004:.2f}", accepted=["already_read"],
-                                taken_at=at(minutes=30)))  # fmt: skip
+            last = shop.kept(shop.flow(job, setup, state, runner, f"{figure * 1.004:.2f}", accepted=["already_read"],
+                                       taken_at=at(minutes=30)))["id"]  # fmt: skip
         said = words(shop.sheet(job))
         assert "own 5 repeats differ by 0.28 %" in said
+        strike = {"person_id": shop.person, "reason": "slipped", "struck_at": at(minutes=31)}
+        shop.kept(shop.put(f"/strikes/{last}", strike))
+        assert "assumed until its own is learned" in words(shop.sheet(job))
 
     def test_read_again_untouched_is_no_refit(self, shop, bench):
         own, job = bench(), shop.job()

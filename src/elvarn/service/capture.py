@@ -71,7 +71,14 @@ def capture(session: Session, identifier: UUID, new: NewFlow) -> UUID:
     """Keep a runner's figure; returns its id. Raises Invalid for what can't be, Question for what may be meant
     otherwise. Whoever is at the bench waits for it, so that little is asked of the database."""
     place = capture_place(
-        session, identifier, new.job_id, new.setup_id, new.part_state_id, new.cylinder, REFERENCE_DEPRESSION
+        session,
+        identifier,
+        new.job_id,
+        new.setup_id,
+        new.part_state_id,
+        new.cylinder,
+        REFERENCE_DEPRESSION,
+        new.replaces,
     )
     digest = digest_of(new)
     if place.digest is not None:
@@ -80,7 +87,7 @@ def capture(session: Session, identifier: UUID, new: NewFlow) -> UUID:
     figure = figure_of(new.typed, new.default_unit, new.taken)
     check_pulled(figure)
     _ask_where_already_read(place, new, figure)
-    doubts = [*_doubts(place, new, figure), *_clock_doubts(new.taken_at)]
+    doubts = [*_doubts(place, figure), *_clock_doubts(new.taken_at)]
     open_doubts = [doubt for doubt in doubts if doubt.code not in new.accepted]
     if open_doubts:
         raise _question(open_doubts[0], new, figure)
@@ -184,10 +191,9 @@ def _check_place(place: CapturePlace, new: NewFlow) -> None:
 
 def _ask_where_already_read(place: CapturePlace, new: NewFlow, figure: Figure) -> None:
     """What another shop's bench read is no repeat of ours."""
-    kept = [one for one in place.kept if one.shop == place.shop and one.id not in new.replaces]
-    if not kept or "already_read" in new.accepted:
+    if not place.kept or "already_read" in new.accepted:
         return
-    last = kept[-1]
+    last = place.kept[-1]
     was = f"{units.number_text(last.figure, 1)} {units.LABELS.get(last.unit, last.unit)}"
     accepted = {"accepted": [*new.accepted, "already_read"]}
     raise Question(
@@ -195,20 +201,19 @@ def _ask_where_already_read(place: CapturePlace, new: NewFlow, figure: Figure) -
         f"Runner {new.cylinder} already has {was}. Is {figure.words} a repeat, or instead of it?",
         [
             Offer("A repeat, put on anew: both count", accepted),
-            Offer(f"Strike {was} out, keep {figure.words}", {"replaces": [str(r.id) for r in kept]}),
+            Offer(f"Strike {was} out, keep {figure.words}", {"replaces": [str(one.id) for one in place.kept]}),
             Offer("Read again, nothing touched", {**accepted, "refitted": False}),
         ],
         path="typed",
     )
 
 
-def _doubts(place: CapturePlace, new: NewFlow, figure: Figure) -> list[Doubt]:
+def _doubts(place: CapturePlace, figure: Figure) -> list[Doubt]:
     """A slip of the pen explains more than a range that is passed: it is asked first."""
     pulled = figure.depression or place.depression_pa or REFERENCE_DEPRESSION
     stated = flow_at_depression(figure.flow, pulled, REFERENCE_DEPRESSION)
-    others = [flow for identifier, flow in place.others if identifier not in new.replaces]
     area = round_area(place.smallest_bore) if place.smallest_bore is not None else None
-    doubts = flow_doubts(stated, others, area, REFERENCE_DEPRESSION)
+    doubts = flow_doubts(stated, place.others, area, REFERENCE_DEPRESSION)
     reach = max((one["full_scale_cfm"] for one in place.ranges), default=None)
     if reach is not None and figure.flow > reach * CUBIC_FOOT_PER_MINUTE:
         doubts.append(Doubt("over_range", f"The bench's largest range ends at {reach:g} CFM."))

@@ -14,6 +14,8 @@ from elvarn.service.stated import ONE_SESSION, at_reference, plates_for, shown_a
 from elvarn.store import queries
 from elvarn.store.models import Bench, CheckReading, FlowReading
 
+MOST_REFITS = 200  # the latest, from which a bench's repeatability is learned: it ages, and they suffice
+
 
 @dataclass(frozen=True)
 class Trust:
@@ -44,10 +46,10 @@ def trust_of(
 
 
 def refit_groups(session: Session, bench: Bench) -> list[list[float]]:
-    """What a bench read of the same thing again, put on anew in one set-up and session."""
+    """What a bench lately read of the same thing again, put on anew in one set-up and session."""
     groups: list[list[float]] = []
     last: FlowReading | None = None
-    for reading in queries.refits_of_bench(session, bench.id):
+    for reading in queries.refits_of_bench(session, bench.id, MOST_REFITS):
         same = last is not None and _thing(last) == _thing(reading)
         if same and last is not None and reading.taken_at - last.taken_at <= ONE_SESSION:
             groups[-1].append(at_reference(reading))

@@ -1,12 +1,11 @@
 """Writes that may be sent twice and count once, and edits that notice each other."""
 
 import hashlib
-import json
 from collections.abc import Callable
-from dataclasses import asdict
 from typing import Any, TypeVar
 from uuid import UUID
 
+from pydantic_core import to_json
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -18,8 +17,7 @@ Row = TypeVar("Row", bound=Base)
 
 def digest_of(command: Any) -> str:
     """Digest of a command's content, the same for the same request."""
-    text = json.dumps(asdict(command), sort_keys=True, default=str)
-    return hashlib.sha256(text.encode()).hexdigest()
+    return hashlib.sha256(to_json(command, fallback=str)).hexdigest()
 
 
 def write_once(session: Session, kind: type[Row], identifier: UUID, command: Any, make: Callable[[str], Row]) -> Row:

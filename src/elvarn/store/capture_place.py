@@ -13,12 +13,11 @@ from elvarn.store.models import FlowReading
 
 @dataclass(frozen=True)
 class KeptFigure:
-    """A valid reading of the same runner in the same state: as it was taken, and on whose bench."""
+    """A valid reading of the same runner in the same state on a bench of the same shop, as it was taken."""
 
     id: UUID
     figure: float
     unit: str
-    shop: str
 
 
 @dataclass(frozen=True)
@@ -26,26 +25,32 @@ class CapturePlace:
     """Where a figure is being captured.
 
     digest: of the request that used this id before; cylinder_count of the job's part, None where there is no such job
-    or state; depression_pa of the set-up, None where there is none; shop and ranges of its bench; smallest_bore [m]
-    measured of the runner in this state; kept: what this runner already read; others: id and flow of every runner's
-    reading in this state and the part's first, in m³/s at the depression asked for, by the square-root law alone.
+    or state; depression_pa of the set-up, None where there is none; ranges of its bench; smallest_bore [m] measured of
+    the runner in this state; kept: what this runner already read; others: flow of every runner's reading in this state
+    and the part's first, in m³/s at the depression asked for, by the square-root law alone.
     """
 
     digest: str | None
     cylinder_count: int | None
     depression_pa: float | None
-    shop: str
     ranges: list[dict[str, Any]]
     smallest_bore: float | None
     kept: list[KeptFigure]
-    others: list[tuple[UUID, float]]
+    others: list[float]
 
 
 def capture_place(
-    session: Session, reading_id: UUID, job_id: UUID, setup_id: UUID, state_id: UUID, cylinder: int, depression: float
+    session: Session,
+    reading_id: UUID,
+    job_id: UUID,
+    setup_id: UUID,
+    state_id: UUID,
+    cylinder: int,
+    depression: float,
+    replaced: list[UUID],
 ) -> CapturePlace:
-    """The place of a capture, held for this job until the transaction ends. Readings of tests and struck ones are left
-    out."""
+    """The place of a capture, held for this job until the transaction ends. Readings of tests, struck ones and those
+    that are to be replaced are left out."""
     session.connection().execute(_HOLD, {"job": str(job_id)})
     given = {
         "reading_id": reading_id,
@@ -54,11 +59,11 @@ def capture_place(
         "state_id": state_id,
         "cylinder": cylinder,
         "depression": depression,
+        "replaced": replaced,
     }
     row = session.connection().execute(_QUESTION, given).one()
-    kept = [KeptFigure(UUID(k["id"]), k["figure"], k["unit"], k["shop"]) for k in row.kept or []]
-    others = [(UUID(o["id"]), o["flow"]) for o in row.others or []]
-    return CapturePlace(row.digest, row.cylinders, row.pulled, row.shop or "", row.ranges or [], row.bore, kept, others)
+    kept = [KeptFigure(UUID(k["id"]), k["figure"], k["unit"]) for k in row.kept or []]
+    return CapturePlace(row.digest, row.cylinders, row.pulled, row.ranges or [], row.bore, kept, row.others or [])
 
 
 def keep_figure(session: Session, reading: FlowReading) -> None:
@@ -69,7 +74,11 @@ def keep_figure(session: Session, reading: FlowReading) -> None:
     session.info["wrote"] = True
 
 
-_HOLD = text("select pg_advisory_xact_lock(hashtextextended(:job, 0))")
+# With the lock: one plan of the question a connection. Planning it anew for each figure takes longer than answering it.
+_HOLD = text("""
+    select pg_advisory_xact_lock(hashtextextended(:job, 0)),
+           set_config('plan_cache_mode', 'force_generic_plan', true)
+""")
 
 _KEEP = text("""
     with one as (
@@ -91,15 +100,25 @@ _QUESTION = text("""
         union
         (select id from part_state where part_id = (select part_id from here) order by sequence limit 1)
     ),
+    rig as (
+        select depression_pa, bench.shop, bench.ranges
+        from setup join bench on bench.id = bench_id
+        where setup.id = :setup_id
+    ),
     valid as (
-        select reading.id, taken_at, part_state_id, cylinder, figure, unit, bench.shop,
-               flow_m3_s * sqrt(:depression / coalesce(flow_reading.depression_pa, setup.depression_pa)) as flow
+        select *
         from flow_reading
+        where part_state_id in (select id from states) and cylinder is not null and plan_id is null
+          and id <> all(cast(:replaced as uuid[]))
+          and not exists (select from strike where reading_id = flow_reading.id)
+    ),
+    kept as (
+        select valid.id, figure, unit, taken_at
+        from valid
         join reading using (id)
         join setup on setup.id = setup_id
         join bench on bench.id = bench_id
-        where part_state_id in (select id from states) and cylinder is not null and plan_id is null
-          and not exists (select from strike where reading_id = reading.id)
+        where cylinder = :cylinder and part_state_id = :state_id and bench.shop = (select shop from rig)
     ),
     bores as (
         select distinct on (quantity) value_si
@@ -110,21 +129,16 @@ _QUESTION = text("""
         where element_kind = 'runner' and cylinder = :cylinder and quantity in ('bore', 'bore_out')
           and not exists (select from strike where reading_id = reading.id)
         order by quantity, part_state.sequence desc, taken_at desc
-    ),
-    rig as (
-        select depression_pa, bench.shop, bench.ranges
-        from setup join bench on bench.id = bench_id
-        where setup.id = :setup_id
     )
     select (select content_digest from reading where id = :reading_id) as digest,
            (select cylinder_count from build where job_id = :job_id and exists (select from here)
             order by sequence limit 1) as cylinders,
-           (select depression_pa from rig) as pulled,
-           (select shop from rig) as shop,
-           (select ranges from rig) as ranges,
+           rig.depression_pa as pulled,
+           rig.ranges,
            (select min(value_si) from bores) as bore,
-           (select json_agg(json_build_object('id', id, 'figure', figure, 'unit', unit, 'shop', shop)
-                            order by taken_at)
-            from valid where cylinder = :cylinder and part_state_id = :state_id) as kept,
-           (select json_agg(json_build_object('id', id, 'flow', flow)) from valid) as others
+           (select json_agg(json_build_object('id', id, 'figure', figure, 'unit', unit) order by taken_at)
+            from kept) as kept,
+           (select array_agg(flow_m3_s * sqrt(:depression / coalesce(valid.depression_pa, setup.depression_pa)))
+            from valid join setup on setup.id = setup_id) as others
+    from (select) as one left join rig on true
 """)

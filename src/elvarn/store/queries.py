@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, Select, Uuid, and_, bindparam, func, or_, select
+from sqlalchemy import ARRAY, Select, Uuid, bindparam, exists, func, or_, select
 from sqlalchemy.orm import Session, selectinload
 
 from elvarn.core.bench.plan import PlanKind
@@ -167,15 +167,21 @@ def probes_of_plan(session: Session, plan_id: UUID) -> Sequence[ProbeReading]:
     return [row for row in session.scalars(wanted) if row.strike is None]
 
 
-def refits_of_bench(session: Session, bench_id: UUID) -> Sequence[FlowReading]:
-    """Valid readings of a bench of things that it read more than once in a set-up, each put on anew, in that order."""
+def refits_of_bench(session: Session, bench_id: UUID, most: int) -> Sequence[FlowReading]:
+    """The latest valid readings of things that a bench read more than once in a set-up, each put on anew: thing by
+    thing, as they were taken."""
     thing = (FlowReading.setup_id, FlowReading.part_state_id, FlowReading.element_kind, FlowReading.cylinder)
-    of_bench = FlowReading.setup_id.in_(select(Setup.id).where(Setup.bench_id == bench_id))
-    kept = (of_bench, FlowReading.refitted, FlowReading.plan_id.is_(None))
-    again = select(*thing).where(*kept).group_by(*thing).having(func.count() > 1).subquery()
-    same = [column.is_not_distinct_from(again.c[column.key]) for column in thing]
-    wanted = select(FlowReading).join(again, and_(*same)).where(*kept).order_by(*thing, FlowReading.taken_at)
-    return [row for row in session.scalars(wanted) if row.strike is None]
+    often = func.count().over(partition_by=thing).label("often")
+    kept = (
+        FlowReading.setup_id.in_(select(Setup.id).where(Setup.bench_id == bench_id)),
+        FlowReading.refitted,
+        FlowReading.plan_id.is_(None),
+        ~exists().where(Strike.reading_id == FlowReading.id),
+    )
+    again = select(FlowReading.id, often).where(*kept).subquery()
+    latest = select(FlowReading).join(again, FlowReading.id == again.c.id).where(again.c.often > 1)
+    rows = session.scalars(latest.order_by(FlowReading.taken_at.desc()).limit(most))
+    return sorted(rows, key=lambda row: (*(str(getattr(row, column.key)) for column in thing), row.taken_at))
 
 
 def pulls_of(session: Session, job_id: UUID) -> Sequence[PullReading]:

@@ -1,0 +1,8 @@
+"""The way to the database."""
+
+from sqlalchemy import Engine, create_engine
+
+
+def open_engine(url: str) -> Engine:
+    """An engine on this database. The connection used last is used next: it has its questions prepared."""
+    return create_engine(url, pool_use_lifo=True)
