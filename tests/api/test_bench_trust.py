@@ -319,6 +319,21 @@ class TestHistory:
         assert "+5.0 % against ours" in words(found)
         assert "2 parts of this casting" in words(found)
 
+    def test_what_cutting_gave_is_told_of_sessions_set_up_alike(self, shop, bench):
+        own, number = bench(), f"C-{new_id()[:6]}"
+        jobs = [shop.job(part_maker="Testwerk", part_number=number) for _ in range(2)]
+        for job, gain in zip(jobs, (1.05, 1.08), strict=True):
+            setup = shop.setup(job, bench_id=own)
+            read(shop, job, setup)
+            after = shop.cut(job)
+            again = shop.setup(job, bench_id=own)
+            shop.series(job, again, after, [f * gain for f in FIVE], taken_at=at(days=3))
+            unlike = shop.setup(job, bench_id=own, throttle="ported")
+            shop.series(job, unlike, after, FIVE, accepted=["already_read"], taken_at=at(days=4))
+        part = shop.sheet(jobs[0])["part_id"]
+        said = words(shop.get(f"/parts/{part}/history"))
+        assert "Cut, 2 parts read from +5.0 % to +8.0 % against as they came, each set up alike." in said
+
     def test_a_part_that_nobody_flowed_says_so(self, shop):
         found = shop.get(f"/parts/{shop.sheet(shop.job())['part_id']}/history")
         assert found["rows"] == []

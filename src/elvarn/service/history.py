@@ -1,6 +1,6 @@
 """What was read of a part, or of every part of its casting, over the years and benches."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from statistics import fmean
@@ -9,14 +9,15 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
+from elvarn.core.bench.effect import differences
 from elvarn.core.finding import Grade
 from elvarn.service.margin import Sentence, sentence
 from elvarn.service.other_shops import offset_sentences, offsets_of
-from elvarn.service.setups import ENTRY_RADII
+from elvarn.service.setups import ENTRY_RADII, declared
 from elvarn.service.stated import ONE_SESSION, by_port, flows_by_runner
 from elvarn.service.writes import find
 from elvarn.store import queries
-from elvarn.store.models import FlowReading, Part
+from elvarn.store.models import FlowReading, Part, PartState
 
 
 @dataclass(frozen=True)
@@ -48,43 +49,47 @@ class History:
 
 
 Group = list[FlowReading]
+States = dict[UUID, tuple[PartState, Part]]
 
 
 def history_of(session: Session, part_id: UUID, preset: units.Preset) -> History:
     """The history of a part, with that of every part of its maker and number. Raises NotFound."""
     part = find(session, Part, part_id, "part")
     parts = queries.parts_like(session, part)
-    states = {state.id: (state, owner) for owner in parts for state in owner.states}
+    states: States = {state.id: (state, owner) for owner in parts for state in owner.states}
     readings = queries.flows_of_states(session, list(states))
     groups = _groups(readings)
     offsets = {one.shop: one.fraction for one in offsets_of(readings) if one.fraction is not None}
     titles = queries.titles_of_jobs(session, [one.job_id for one in parts if one.job_id])
-    rows = []
-    for group in groups:
-        first = group[0]
-        state, owner = states[first.part_state_id]
-        flows = flows_by_runner(by_port(group))
-        mean = fmean(fmean(port) for port in flows.values())
-        shop = first.setup.bench.shop
-        ours = mean / (1 + offsets[shop]) if shop in offsets else None
-        rows.append(
-            HistoryRow(
-                first.taken_at,
-                owner.job_id,
-                titles.get(owner.job_id, owner.name) if owner.job_id else "on the shelf",
-                state.label,
-                state.sequence > 1,
-                first.setup.bench.name,
-                shop,
-                _setup_words(first),
-                len(flows),
-                units.show(mean, "flow", preset),
-                units.show(ours, "flow", preset) if ours else None,
-            )
-        )
     title = f"{part.maker} {part.number}" if part.maker and part.number else part.name
-    flowed = {states[group[0].part_state_id][1].id for group in groups}
-    return History(title, len(parts) > 1, rows, _margin(readings, len(flowed)))
+    rows = [_row(group, states, offsets, titles, preset) for group in groups]
+    return History(title, len(parts) > 1, rows, _margin(groups, states))
+
+
+def _row(
+    group: Group, states: States, offsets: dict[str, float], titles: dict[UUID, str], preset: units.Preset
+) -> HistoryRow:
+    first = group[0]
+    state, owner = states[first.part_state_id]
+    flows, shop = _flows(group), first.setup.bench.shop
+    mean = fmean(flows.values())
+    return HistoryRow(
+        first.taken_at,
+        owner.job_id,
+        titles.get(owner.job_id, owner.name) if owner.job_id else "on the shelf",
+        state.label,
+        state.sequence > 1,
+        first.setup.bench.name,
+        shop,
+        _setup_words(first),
+        len(flows),
+        units.show(mean, "flow", preset),
+        units.show(mean / (1 + offsets[shop]), "flow", preset) if shop in offsets else None,
+    )
+
+
+def _flows(group: Group) -> dict[int, float]:
+    return {port: fmean(refits) for port, refits in flows_by_runner(by_port(group)).items()}
 
 
 def _groups(readings: Sequence[FlowReading]) -> list[Group]:
@@ -106,10 +111,45 @@ def _setup_words(reading: FlowReading) -> str:
     return ENTRY_RADII[setup.entry_radius] + ("" if setup.throttle == "off" else ", throttle on")
 
 
-def _margin(readings: Sequence[FlowReading], count: int) -> list[Sentence]:
-    said = list(offset_sentences(readings))
-    if count > 1:
-        said.append(sentence(f"{count} parts of this casting were on the bench.", Grade.MEASURED))
+def _margin(groups: Sequence[Group], states: States) -> list[Sentence]:
+    readings = [reading for group in groups for reading in group]
+    flowed = {states[group[0].part_state_id][1].id for group in groups}
+    said = [*_gained(groups, states), *offset_sentences(readings)]
+    if len(flowed) > 1:
+        said.append(sentence(f"{len(flowed)} parts of this casting were on the bench.", Grade.MEASURED))
     if not readings:
         said.append(sentence("Nothing of it was flowed yet.", Grade.MEASURED, "next"))
     return said
+
+
+def _gained(groups: Sequence[Group], states: States) -> Iterator[Sentence]:
+    """What cutting gave each part: its last session cut against the latest before with the same set-up and ports."""
+    owners: dict[UUID, list[Group]] = {}
+    for group in groups:
+        if not group[0].setup.bench.shop:
+            owners.setdefault(states[group[0].part_state_id][1].id, []).append(group)
+    gains = [gain for own in owners.values() if (gain := _gain(own, states)) is not None]
+    if len(gains) == 1:
+        yield sentence(
+            f"Cut, it reads {units.percent_text(gains[0])} against as it came, set up alike.", Grade.COMPUTED
+        )
+    elif gains:
+        low, high = units.percent_text(min(gains)), units.percent_text(max(gains))
+        text = f"Cut, {len(gains)} parts read from {low} to {high} against as they came, each set up alike."
+        yield sentence(text, Grade.COMPUTED)
+
+
+def _gain(groups: Sequence[Group], states: States) -> float | None:
+    """Gain as a fraction of the mean; None where nothing was read alike before and after."""
+    cut = [group for group in groups if states[group[0].part_state_id][0].sequence > 1]
+    came = [group for group in groups if states[group[0].part_state_id][0].sequence == 1]
+    for last in reversed(cut):
+        for first in reversed(came):
+            if _alike(first, last):
+                return fmean(_flows(last).values()) / fmean(_flows(first).values()) - 1
+    return None
+
+
+def _alike(first: Group, second: Group) -> bool:
+    same_ports = first[0].element_kind == second[0].element_kind and _flows(first).keys() == _flows(second).keys()
+    return same_ports and not differences(declared(first[0].setup), declared(second[0].setup))

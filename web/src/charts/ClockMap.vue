@@ -10,16 +10,36 @@ const props = defineProps<{
   unit: string
   active: number | undefined
 }>()
-const SIZE = 420
-const MIDDLE = SIZE / 2
-const OUTER = 160
+const WIDTH = 560
+const HEIGHT = 510
+const MIDDLE = { x: WIDTH / 2, y: HEIGHT / 2 }
+const OUTER = 180
+const LINE = 18
 
 const values = computed(() => props.curves.flatMap((c) => c.points.map((p) => p.value)))
 const r = computed(() => scaleLinear([0, Math.max(1, ...values.value) * 1.05], [0, OUTER]))
 const at = (clock: number, radius: number) => {
   const angle = (clock / 12) * 2 * Math.PI
-  return { x: MIDDLE + radius * Math.sin(angle), y: MIDDLE - radius * Math.cos(angle) }
+  return { x: MIDDLE.x + radius * Math.sin(angle), y: MIDDLE.y - radius * Math.cos(angle) }
 }
+/** What each series reads at a clock position, outside the rim, the hour first. */
+const hours = computed(() =>
+  props.places.map((place) => {
+    const figures = props.curves.map((c) => c.points.find((p) => p.place === place)?.value.toFixed(1) ?? '–')
+    const end = at(place, OUTER + 16)
+    const sideways = (end.x - MIDDLE.x) / OUTER
+    const upright = (end.y - MIDDLE.y) / OUTER
+    const anchor = Math.abs(sideways) < 0.3 ? 'middle' : sideways > 0 ? 'start' : 'end'
+    const height = figures.length * LINE
+    return {
+      place,
+      figures,
+      x: end.x,
+      y: end.y + 5 + ((upright - 1) / 2) * height + Math.max(0, upright) * 8,
+      anchor,
+    }
+  }),
+)
 const outline = (points: Schemas['PlacePoint'][]) => {
   const round = [...points].sort((a, b) => (a.place % 12) - (b.place % 12))
   const path = round
@@ -33,27 +53,33 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${SIZE} ${SIZE}`" role="img" aria-label="Velocity by clock position">
+  <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" aria-label="Velocity by clock position">
+    <g class="legend">
+      <text v-for="(c, i) in curves" :key="c.label" x="6" :y="18 + i * 20" :class="`t${i}`">
+        {{ c.label }}{{ c.points.length > 2 ? `: mean ${mean(c.points).toFixed(1)} ${unit}, dashed` : '' }}
+      </text>
+    </g>
     <g class="grid">
-      <circle v-for="t in rings" :key="t" :cx="MIDDLE" :cy="MIDDLE" :r="r(t)" />
-      <text v-for="t in rings" :key="`t${t}`" :x="MIDDLE + 4" :y="MIDDLE - r(t) - 3">{{ t }}</text>
-      <text :x="MIDDLE + 4" :y="MIDDLE + 16" class="unit">{{ unit }}</text>
+      <circle v-for="t in rings" :key="t" :cx="MIDDLE.x" :cy="MIDDLE.y" :r="r(t)" />
+      <text v-for="t in rings" :key="`t${t}`" :x="MIDDLE.x + 4" :y="MIDDLE.y - r(t) - 3">{{ t }}</text>
+      <text :x="MIDDLE.x + 4" :y="MIDDLE.y + 16" class="unit">{{ unit }}</text>
       <g v-for="p in places" :key="`p${p}`">
         <line
-          :x1="MIDDLE"
-          :y1="MIDDLE"
+          :x1="MIDDLE.x"
+          :y1="MIDDLE.y"
           :x2="at(p, OUTER).x"
           :y2="at(p, OUTER).y"
           :class="{ active: p === active }"
         />
-        <text :x="at(p, OUTER + 22).x" :y="at(p, OUTER + 22).y + 5" text-anchor="middle" class="hour">
-          {{ p }}
-        </text>
       </g>
     </g>
+    <text v-for="h in hours" :key="`h${h.place}`" :y="h.y" :text-anchor="h.anchor">
+      <tspan :x="h.x" class="hour">{{ h.place }} h</tspan>
+      <tspan v-for="(f, i) in h.figures" :key="i" :x="h.x" :dy="LINE" :class="`t${i}`">{{ f }}</tspan>
+    </text>
     <g v-for="(c, i) in curves" :key="c.label" :class="`s${i}`">
       <path :d="outline(c.points)" />
-      <circle v-if="c.points.length > 2" :cx="MIDDLE" :cy="MIDDLE" :r="r(mean(c.points))" class="mean" />
+      <circle v-if="c.points.length > 2" :cx="MIDDLE.x" :cy="MIDDLE.y" :r="r(mean(c.points))" class="mean" />
       <circle
         v-for="p in c.points"
         :key="p.place"
@@ -63,16 +89,6 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
       >
         <title>{{ c.label }}, {{ p.place }} h: {{ p.text }}</title>
       </circle>
-      <text
-        v-for="p in c.points"
-        :key="`v${p.place}`"
-        :x="at(p.place, r(p.value) - 20).x"
-        :y="at(p.place, r(p.value) - 20).y + 4"
-        text-anchor="middle"
-        class="value"
-      >
-        {{ i === curves.length - 1 ? p.value.toFixed(0) : '' }}
-      </text>
     </g>
   </svg>
 </template>
@@ -81,7 +97,7 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
 svg {
   display: block;
   width: 100%;
-  max-height: 460px;
+  max-height: 540px;
 }
 text {
   font: 500 13px var(--mono);
@@ -90,12 +106,21 @@ text {
 .unit {
   font: 500 14px var(--narrow);
 }
+.legend text {
+  font: 600 14px var(--narrow);
+}
 .hour {
   font: 600 16px var(--narrow);
   fill: var(--ink);
 }
-.value {
+.t0 {
   fill: var(--ink);
+}
+.t1 {
+  fill: var(--cut);
+}
+.t2 {
+  fill: var(--dye);
 }
 .grid circle,
 .grid line {
@@ -131,8 +156,18 @@ text {
 .s1 circle {
   fill: var(--cut);
 }
+.s2 path,
+.s2 .mean {
+  fill: none;
+  stroke: var(--dye);
+  stroke-width: 2.2;
+}
+.s2 circle {
+  fill: var(--dye);
+}
 .s0 .mean,
-.s1 .mean {
+.s1 .mean,
+.s2 .mean {
   stroke-width: 1.2;
 }
 </style>

@@ -18,9 +18,10 @@ const WIDTH = 580
 const LEFT = 46
 const RIGHT = 110
 const TOP = 22
-const BOTTOM = 262
-const STRIP = 300
-const STRIP_END = 376
+const BOTTOM = 322
+const STRIP = 374
+const STRIP_END = 448
+const LABEL_ROOM = 50
 
 const values = computed(() => props.curves.flatMap((c) => c.points.map((p) => p.value)))
 const x = computed(() => {
@@ -46,10 +47,19 @@ const ends = computed(() => {
 })
 const most = computed(() => Math.max(2, ...props.gains.map((g) => Math.abs(g.percent) + g.half_width)))
 const strip = computed(() => scaleLinear([-most.value, most.value], [STRIP_END, STRIP]))
+/** Places that lie close together have their figures one below the other. */
+const labels = computed(() => {
+  let low = true
+  return props.gains.map((g, i) => {
+    const before = props.gains[i - 1]
+    low = before !== undefined && !low && x.value(g.place) - x.value(before.place) < LABEL_ROOM
+    return { place: g.place, text: g.text.replace(' %', ''), y: STRIP_END + (low ? 38 : 21) }
+  })
+})
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${WIDTH} ${gains.length ? 410 : 306}`" role="img" :aria-label="`Flow over ${axis}`">
+  <svg :viewBox="`0 0 ${WIDTH} ${gains.length ? 490 : 366}`" role="img" :aria-label="`Flow over ${axis}`">
     <g class="grid">
       <template v-for="t in y.ticks(4)" :key="t">
         <line :x1="LEFT" :x2="WIDTH - RIGHT" :y1="y(t)" :y2="y(t)" />
@@ -89,8 +99,17 @@ const strip = computed(() => scaleLinear([-most.value, most.value], [STRIP_END, 
           class="room"
         />
         <circle :cx="x(g.place)" :cy="strip(g.percent)" r="5" :class="{ real: g.real }" />
-        <text :x="x(g.place)" :y="STRIP_END + 22" text-anchor="middle" class="gain">{{ g.text }}</text>
       </g>
+      <text
+        v-for="l in labels"
+        :key="`l${l.place}`"
+        :x="x(l.place)"
+        :y="l.y"
+        text-anchor="middle"
+        class="gain"
+      >
+        {{ l.text }}
+      </text>
     </g>
   </svg>
 </template>
@@ -99,7 +118,7 @@ const strip = computed(() => scaleLinear([-most.value, most.value], [STRIP_END, 
 svg {
   display: block;
   width: 100%;
-  max-height: 470px;
+  max-height: 540px;
 }
 text {
   font: 500 13px var(--mono);

@@ -7,7 +7,7 @@ import { useLit } from '@/shared/lit'
 
 const props = defineProps<{ rows: Schemas['HistoryRow'][] }>()
 const lit = useLit()
-const WIDTH = 620
+const WIDTH = 760
 const HEIGHT = 300
 const LEFT = 50
 const RIGHT = 40
@@ -26,7 +26,15 @@ const y = computed(() => {
   const room = Math.max(high - low, high * 0.02) * 0.2
   return scaleLinear([low - room, high + room], [HEIGHT - 34, 24]).nice(4)
 })
-const month = (at: Date) => at.toLocaleDateString('en-GB', { month: 'short', year: 'numeric' })
+/** Days where all of it lies within a season, else months. */
+const date = (at: Date) => {
+  const [low, high] = x.value.domain()
+  const short = Number(high) - Number(low) < 90 * DAY
+  return at.toLocaleDateString('en-GB', {
+    ...(short ? { day: 'numeric' } : { year: 'numeric' }),
+    month: 'short',
+  })
+}
 const unit = computed(() => props.rows[0]?.mean.unit ?? '')
 const diamond = (cx: number, cy: number) =>
   `M${cx},${cy - 8}L${cx + 8},${cy}L${cx},${cy + 8}L${cx - 8},${cy}Z`
@@ -41,7 +49,7 @@ const diamond = (cx: number, cy: number) =>
       </template>
       <text :x="LEFT" y="14" class="unit">{{ unit }}, mean over what was read</text>
       <text v-for="t in x.ticks(4)" :key="Number(t)" :x="x(t)" :y="HEIGHT - 12" text-anchor="middle">
-        {{ month(t) }}
+        {{ date(t) }}
       </text>
     </g>
     <g v-for="(r, i) in rows" :key="i" :class="{ lit: lit === `row-${i}` }">
@@ -74,7 +82,8 @@ const diamond = (cx: number, cy: number) =>
 svg {
   display: block;
   width: 100%;
-  max-width: 760px;
+  max-width: 940px;
+  max-height: 440px;
 }
 text {
   font: 500 13px var(--mono);

@@ -132,19 +132,24 @@ const side = (value: number, other: number | undefined) =>
       <span class="unit">{{ unit }}</span>
     </div>
     <div class="sum" :class="{ lit: lit === 'gain-mean' }">
-      <span class="legend"><i class="mark open still" /> {{ beforeWords }}</span>
-      <span v-if="afterWords" class="legend"><i class="mark filled still" /> {{ afterWords }}</span>
-      <span class="space" />
-      <template v-if="mean.gain">
-        <span class="quiet">mean</span>
-        <b class="mono">{{ mean.gain.gain.text }} {{ unit }}</b>
-        <span>{{ mean.gain.percent }}</span>
-        <span class="quiet">±{{ mean.gain.half_width.text }} · {{ mean.gain.words }}</span>
-      </template>
-      <template v-else-if="mean.before"
-        ><span class="quiet">mean</span> <b class="mono">{{ mean.before.text }} {{ unit }}</b>
-        <span v-if="mean.spread_before" class="quiet">spread {{ mean.spread_before }}</span></template
-      >
+      <span class="legend">
+        <span><i class="mark open still" /> {{ beforeWords }}</span>
+        <span v-if="afterWords"><i class="mark filled still" /> {{ afterWords }}</span>
+      </span>
+      <span v-if="mean.gain" class="mean">
+        <span
+          ><span class="quiet">mean</span> <b class="mono">{{ mean.gain.gain.text }}</b> {{ unit }}</span
+        >
+        <span class="quiet">
+          {{ mean.gain.percent }} · ±{{ mean.gain.half_width.text }} {{ unit }} · {{ mean.gain.words }}
+        </span>
+      </span>
+      <span v-else-if="mean.before" class="mean">
+        <span
+          ><span class="quiet">mean</span> <b class="mono">{{ mean.before.text }}</b> {{ unit }}</span
+        >
+        <span v-if="mean.spread_before" class="quiet">spread {{ mean.spread_before }}</span>
+      </span>
     </div>
   </div>
 </template>
@@ -315,22 +320,24 @@ const side = (value: number, other: number | undefined) =>
 }
 .sum {
   display: flex;
-  flex-wrap: wrap;
-  gap: 4px 12px;
-  align-items: baseline;
+  justify-content: space-between;
+  gap: 12px;
   padding: 8px 8px 8px 18px;
   border-top: 1px solid var(--hair);
+  font: 500 14px/1.4 var(--narrow);
 }
 .sum b {
-  font-size: 18px;
+  font-size: 19px;
 }
 .sum.lit {
   background: var(--cut-wash);
 }
-.legend {
-  font: 500 14px var(--narrow);
+.legend,
+.mean {
+  display: grid;
+  align-content: start;
 }
-.space {
-  flex: 1;
+.mean {
+  justify-items: end;
 }
 </style>

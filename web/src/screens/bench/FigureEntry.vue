@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** The figure being taken, large enough for two metres: typed, or forming from what the bench sends. */
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 
-defineProps<{ label: string; unit: string; placeholder: string; forming: boolean }>()
+const props = defineProps<{ label: string; unit: string; placeholder: string; forming: boolean }>()
 const typed = defineModel<string>({ required: true })
 const emit = defineEmits<{ take: []; key: [event: KeyboardEvent]; paste: [event: ClipboardEvent] }>()
 const field = ref<HTMLInputElement>()
+const length = computed(() => (typed.value || props.placeholder).length)
 
 /** A foot-switch bounces: a second press within this is the same one. What was typed is meant. */
 const BOUNCE_MS = 120
@@ -29,7 +30,7 @@ defineExpose({ focus: () => field.value?.focus() })
       ref="field"
       v-model="typed"
       class="entry mono"
-      :class="{ long: typed.length > 6, longer: typed.length > 10, forming }"
+      :class="{ six: length > 5, long: length > 6, longer: length > 10, forming }"
       :aria-label="label"
       :placeholder="placeholder"
       inputmode="decimal"
@@ -61,6 +62,9 @@ defineExpose({ focus: () => field.value?.focus() })
   font-weight: 600;
   line-height: 1.1;
   letter-spacing: -0.04em;
+}
+.entry.six {
+  font-size: 80px;
 }
 .entry.long {
   font-size: 54px;

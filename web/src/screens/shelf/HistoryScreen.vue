@@ -116,6 +116,7 @@ useKeys([{ key: 'b', says: 'back', run: () => router.back() }])
 .worktop {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 280px;
+  min-height: calc(100dvh - 47px);
 }
 section {
   display: grid;

@@ -20,13 +20,15 @@ const ports = (e: Schemas['EffectView']) => `${e.ports} port${e.ports > 1 ? 's' 
     <table v-else>
       <tbody>
         <tr v-for="(e, i) in alike" :key="i">
-          <th>{{ e.items[0]?.item }}</th>
+          <th>
+            {{ e.items[0]?.item }}
+            <small class="quiet">{{ ports(e) }}</small>
+          </th>
           <td>{{ e.items[0]?.first }} → {{ e.items[0]?.second }}</td>
           <td class="mono">{{ e.first.text }} → {{ e.second.text }} {{ e.second.unit }}</td>
           <td class="mono strong">{{ e.percent }}</td>
           <td class="mono">±{{ e.half_width }}</td>
           <td>{{ e.real ? 'real' : 'too small to tell' }}</td>
-          <td class="quiet">{{ ports(e) }}</td>
         </tr>
       </tbody>
     </table>
@@ -36,7 +38,10 @@ const ports = (e: Schemas['EffectView']) => `${e.ports} port${e.ports > 1 ? 's' 
     <table v-if="unlike">
       <tbody>
         <tr v-for="(e, i) in others" :key="i">
-          <th class="doubt">unlike</th>
+          <th>
+            <span class="doubt">unlike</span>
+            <small class="quiet">{{ ports(e) }}</small>
+          </th>
           <td>
             <span v-for="item in e.items" :key="item.item"
               >{{ item.item }}: {{ item.first }} → {{ item.second }}<br
@@ -45,7 +50,6 @@ const ports = (e: Schemas['EffectView']) => `${e.ports} port${e.ports > 1 ? 's' 
           <td class="mono">{{ e.first.text }} → {{ e.second.text }} {{ e.second.unit }}</td>
           <td class="mono">{{ e.percent }}</td>
           <td colspan="2" class="doubt">all of it together</td>
-          <td class="quiet">{{ ports(e) }}</td>
         </tr>
       </tbody>
     </table>
@@ -80,5 +84,9 @@ td.strong {
 }
 .way {
   justify-self: start;
+}
+th small {
+  display: block;
+  font: 500 13px var(--narrow);
 }
 </style>

@@ -8,7 +8,7 @@ import type { SeriesForm } from './series'
 
 const props = defineProps<{ states: Schemas['StateChoice'][] }>()
 const series = defineModel<SeriesForm[]>({ required: true })
-const KEPT = { value: 'kept', label: 'as set up' }
+const KEPT = { value: 'kept', label: 'the same' }
 const radii = [KEPT, ...RADII]
 const throttles = [KEPT, ...THROTTLES]
 
@@ -24,8 +24,15 @@ function add(): void {
 
 <template>
   <fieldset>
-    <legend>Compared</legend>
-    <div v-for="(row, i) in series" :key="i" class="row">
+    <legend>Compared: each as set up on the bench, but for what it changes</legend>
+    <div class="row heads" :class="{ stateless: states.length < 2 }" aria-hidden="true">
+      <span>name</span>
+      <span v-if="states.length > 1">state</span>
+      <span>mounted</span>
+      <span>entry</span>
+      <span>throttle</span>
+    </div>
+    <div v-for="(row, i) in series" :key="i" class="row" :class="{ stateless: states.length < 2 }">
       <InputText
         v-model="row.label"
         size="small"
@@ -44,8 +51,8 @@ function add(): void {
       <InputText
         size="small"
         :model-value="row.changes['mounted'] ?? ''"
-        :aria-label="`In front, series ${i + 1}`"
-        placeholder="in front"
+        :aria-label="`Mounted, series ${i + 1}`"
+        :placeholder="KEPT.label"
         @update:model-value="change(row, 'mounted', $event ?? '')"
       />
       <Select
@@ -89,14 +96,32 @@ legend {
 }
 .row {
   display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr)) 24px;
-  gap: 5px 8px;
-  padding-bottom: 8px;
-  border-bottom: 1px solid var(--hair);
+  grid-template-columns: 5fr 6fr 5fr 5fr 5fr 20px;
+  gap: 6px;
+}
+.row > * {
+  min-width: 0;
+}
+.stateless {
+  grid-template-columns: 6fr 6fr 5fr 5fr 20px;
+}
+.heads {
+  margin-bottom: -4px;
+  font: 500 14px var(--narrow);
+  color: var(--quiet);
+}
+.row :deep(.p-select-label),
+.row :deep(.p-inputtext) {
+  padding-inline: 7px;
+}
+.row :deep(.p-select-label) {
+  padding-right: 0;
+}
+.row :deep(.p-select-dropdown) {
+  width: 22px;
 }
 .drop {
-  grid-column: 4;
-  grid-row: 1;
+  padding: 0;
   border: 0;
   background: none;
   cursor: pointer;

@@ -28,6 +28,7 @@ const view = shallowRef<Schemas['PlanView']>()
 const typed = ref('')
 const active = ref(0)
 const entry = ref<InstanceType<typeof FigureEntry>>()
+const list = ref<HTMLElement>()
 
 const bench = computed(() =>
   view.value?.unit_code === 'inH2O' || view.value?.unit_code === 'rpm'
@@ -61,6 +62,7 @@ onMounted(async () => {
   focusEntry()
 })
 
+watch(active, () => nextTick(() => list.value?.querySelector('.on')?.scrollIntoView({ block: 'nearest' })))
 const focusEntry = () => void nextTick(() => entry.value?.focus())
 function step(by: number): void {
   active.value = Math.min((view.value?.points.length ?? 1) - 1, Math.max(0, active.value + by))
@@ -157,7 +159,7 @@ useKeys([
         <span>{{ words }}</span>
         <KeyCap k="Enter" />
       </Button>
-      <ol class="points" aria-label="Points in order">
+      <ol ref="list" class="points" aria-label="Points in order">
         <li v-for="p in view.points" :key="p.index" :class="{ on: p.index === active }">
           <button type="button" @click="((active = p.index), focusEntry())">
             <span>{{ p.words }}</span>
@@ -204,18 +206,24 @@ useKeys([
   min-height: 0;
 }
 .take {
-  display: grid;
-  align-content: start;
+  display: flex;
+  flex-direction: column;
   gap: 12px;
+  min-height: 0;
   padding: 18px 0 18px 28px;
-  overflow-y: auto;
+}
+.take > * {
+  flex: none;
 }
 .keep {
   justify-content: space-between;
   padding: 15px 18px;
   font-size: 19px;
 }
-.points {
+.take .points {
+  flex: 0 1 auto;
+  min-height: 120px;
+  overflow-y: auto;
   margin: 0;
   padding: 0;
   list-style: none;

@@ -125,8 +125,7 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
       <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
       <Button type="submit" class="wide">Start this test <KeyCap k="Enter" /></Button>
       <p class="quiet narrow wide">
-        It starts from the set-up noted on the bench{{ sheet?.setup ? '' : ': none is yet' }}; each series
-        says what it changes of it.
+        It starts from the set-up noted on the bench{{ sheet?.setup ? '' : ': none is yet' }}.
       </p>
     </form>
   </div>
@@ -135,8 +134,8 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
 <style scoped>
 .tests {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 460px;
-  gap: 40px;
+  grid-template-columns: minmax(0, 1fr) 600px;
+  gap: 36px;
   padding: 20px 28px;
   overflow-y: auto;
 }
@@ -152,7 +151,7 @@ section {
 }
 .cards li {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 120px 90px;
+  grid-template-columns: minmax(0, 1fr) 90px 84px;
   gap: 12px;
   align-items: baseline;
   padding: 8px 0;

@@ -31,6 +31,10 @@ const USUAL: Record<string, { label: string; changes: Record<string, string> }[]
 export function seriesFor(kind: string, states: State[]): SeriesForm[] {
   const last = states.at(-1)
   if (!last) return []
-  if (kind === 'opening') return states.map((s) => ({ label: s.label, part_state_id: s.id, changes: {} }))
+  if (kind === 'opening')
+    return states.map((s) => ({ label: short(s.label), part_state_id: s.id, changes: {} }))
   return (USUAL[kind] ?? []).map((one) => ({ ...one, changes: { ...one.changes }, part_state_id: last.id }))
 }
+
+/** A state's name without what was done to it. */
+const short = (label: string) => label.split(',')[0] ?? label
