@@ -207,9 +207,20 @@ class TestRepeats:
 
     def test_what_the_bench_can_show_is_said_before_cutting(self, shop, bench):
         own, job = bench(repeatability_percent=0.3, session_shift_percent=0.1), shop.job()
-        read(shop, job, shop.setup(job, bench_id=own))
-        assert "one runner shows a gain from" in words(shop.sheet(job))
-        assert "set-ups on each side would show it four times in five" in words(shop.sheet(job))
+        setup = shop.setup(job, bench_id=own)
+        read(shop, job, setup)
+        said = words(shop.sheet(job))
+        assert "one runner shows a gain from" in said
+        assert "For 1 %" in said
+        assert "set-ups on each side would show it four times in five" in said
+        large = words(shop.get(f"/jobs/{job}/bench", wanted_percent=8))
+        assert "For 8 %, 1 set-up on each side would show it" in large
+        after = shop.cut(job)
+        shop.series(job, setup, after, [figure * 1.05 for figure in FIVE], taken_at=at(days=1))
+        assert "four times in five" not in words(shop.sheet(job))
+        assert "For 2 %" in words(shop.get(f"/jobs/{job}/bench", wanted_percent=2))
+        answer = shop.client.get(f"/api/jobs/{job}/bench", params={"wanted_percent": 0})
+        assert (answer.status_code, answer.json()["path"]) == (422, "query.wanted_percent")
 
     def test_a_clock_that_is_ahead_is_asked_about(self, shop):
         job = shop.job()

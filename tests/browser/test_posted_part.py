@@ -193,3 +193,20 @@ def test_keys_are_listed_and_lead_everywhere(page):
     page.keyboard.press("g")
     page.keyboard.press("s")
     expect(page.get_by_role("heading", name="Shop board")).to_be_visible()
+
+
+def test_a_wanted_gain_says_how_many_set_ups_it_takes(page):
+    ready(page)
+    new_posted_part(page, "Doubting manifold")
+    type_and_enter(page, *BEFORE)
+    margin = page.get_by_label("What the figures say")
+    expect(margin).to_contain_text("For 1 %, ")
+    page.keyboard.press("w")
+    expect(page.get_by_label("Gain that the bench is to show")).to_be_focused()
+    page.keyboard.type("none")
+    expect(page.get_by_role("alert")).to_contain_text("'none' is no gain")
+    page.keyboard.press("Control+A")
+    page.keyboard.type("8 %")
+    page.keyboard.press("Enter")
+    expect(margin).to_contain_text("For 8 %, 1 set-up on each side would show it")
+    expect(entry(page)).to_be_focused()

@@ -1,9 +1,10 @@
 """The bench sheet: set-ups, flow readings, strike-outs, tables in and out."""
 
 from collections.abc import AsyncIterator
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, StreamingResponse
 from pydantic import TypeAdapter
@@ -12,11 +13,13 @@ from elvarn.api.depends import Sessions, Units, resources
 from elvarn.api.routes_jobs import Kept
 from elvarn.api.strict import StrictRoute
 from elvarn.service import bench, capture, checks, effects, handover, imports, plan_view, plans, setups, shop
+from elvarn.service.bench_notes import USUAL_GAIN
 from elvarn.service.live import Line, LiveState
 from elvarn.service.record import load_job
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["bench"])
 STATE = TypeAdapter(LiveState)
+Wanted = Annotated[float, Query(gt=0, le=100, description="gain that the bench is to show, in percent")]
 
 FLOW_EXAMPLE = {
     "a runner's figure": {
@@ -35,9 +38,11 @@ FLOW_EXAMPLE = {
 
 
 @router.get("/jobs/{job_id}/bench")
-def bench_sheet(job_id: UUID, sessions: Sessions, units: Units = "trade") -> bench.BenchSheet:
+def bench_sheet(
+    job_id: UUID, sessions: Sessions, units: Units = "trade", wanted_percent: Wanted = 100 * USUAL_GAIN
+) -> bench.BenchSheet:
     with sessions.begin() as session:
-        return bench.bench_sheet(session, job_id, units)
+        return bench.bench_sheet(session, job_id, units, wanted_percent / 100)
 
 
 @router.put("/setups/{setup_id}")

@@ -12,7 +12,7 @@ from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
 from elvarn.core.bench.gain import BenchQuality, GainOverRunners, gain_over_runners
 from elvarn.core.errors import NotEnoughData
 from elvarn.service.bench_margin import BenchFacts, bench_margin
-from elvarn.service.bench_notes import bench_notes
+from elvarn.service.bench_notes import USUAL_GAIN, bench_notes
 from elvarn.service.budgets import BudgetView, budget_view
 from elvarn.service.checks import CheckView, check_view
 from elvarn.service.margin import Sentence
@@ -123,12 +123,14 @@ class BenchSheet:
     margin: list[Sentence]
 
 
-def bench_sheet(session: Session, job_id: UUID, preset: units.Preset) -> BenchSheet:
-    """The bench sheet of a job. Raises NotFound."""
-    return sheet_of(load_job(session, job_id), queries.last_setup(session, job_id), session, preset)
+def bench_sheet(session: Session, job_id: UUID, preset: units.Preset, wanted: float = USUAL_GAIN) -> BenchSheet:
+    """The bench sheet of a job; `wanted` is the gain to be shown, as a fraction. Raises NotFound."""
+    return sheet_of(load_job(session, job_id), queries.last_setup(session, job_id), session, preset, wanted)
 
 
-def sheet_of(record: JobRecord, setup: Setup | None, session: Session, preset: units.Preset) -> BenchSheet:
+def sheet_of(
+    record: JobRecord, setup: Setup | None, session: Session, preset: units.Preset, wanted: float = USUAL_GAIN
+) -> BenchSheet:
     """The bench sheet of a job that is loaded already."""
     before, after = record.before_state, record.after_state
     flows = (record.runner_flows(before), record.runner_flows(after))
@@ -153,7 +155,7 @@ def sheet_of(record: JobRecord, setup: Setup | None, session: Session, preset: u
         unlike=_unlike(setups[0], setups[1]),
         depressions=sorted({r.pulled_pa for side in sides for r in side}),
         marked={r.cylinder or 0: MARKS.get(m, m) for side in sides for r in side for m in r.marks},
-        notes=list(bench_notes(session, record, sides, trust, preset)),
+        notes=list(bench_notes(session, record, sides, trust, preset, wanted)),
     )
     latest = balances[1] or balances[0]
     part = next((p for p in record.parts if before is not None and p.id == before.part_id), None)

@@ -21,22 +21,22 @@ from elvarn.service.stated import at_reference, by_port, drifts_of, repeatabilit
 from elvarn.service.suspects import suspicions_of
 from elvarn.store.models import FlowReading
 
-WANTED_GAIN = 0.01  # of the flow: what a small clean-up gives; common practice, no source
+USUAL_GAIN = 0.01  # of the flow: what a small clean-up gives; common practice, no source
 MOST_EFFECTS = 3
 Sides = tuple[list[FlowReading], list[FlowReading]]
 
 
 def bench_notes(
-    session: Session, record: JobRecord, sides: Sides, trust: Trust, preset: units.Preset
+    session: Session, record: JobRecord, sides: Sides, trust: Trust, preset: units.Preset, wanted: float
 ) -> Iterator[Sentence]:
-    """The sentences, what may be wrong first."""
+    """The sentences, what may be wrong first. `wanted` is the gain to be shown, as a fraction."""
     latest = sides[1] or sides[0]
     for suspicion in suspicions_of(latest, trust.quality):
         yield sentence(f"Suspected: {suspicion.text}", Grade.COMPUTED, "doubt")
     if latest:
         yield from _about_setup(latest)
-    if sides[0] and not sides[1]:
-        yield _what_can_be_shown(sides[0], trust, preset)
+    if sides[0] and (not sides[1] or wanted != USUAL_GAIN):
+        yield _what_can_be_shown(sides[0], trust, preset, wanted)
     if trust.learned.own:
         yield _learned(trust)
     yield from _effects(session, record, preset)
@@ -56,16 +56,16 @@ def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
         yield sentence(text, Grade.RULE, "doubt")
 
 
-def _what_can_be_shown(readings: Sequence[FlowReading], trust: Trust, preset: units.Preset) -> Sentence:
+def _what_can_be_shown(readings: Sequence[FlowReading], trust: Trust, preset: units.Preset, wanted: float) -> Sentence:
     level = fmean(at_reference(reading) for reading in readings)
     smallest = units.show(smallest_gain_shown(level, 1, trust.quality), "flow", preset)
     percent = f"{smallest_gain_shown(level, 1, trust.quality) / level * 100:.1f} %"
-    refits = refits_needed(WANTED_GAIN, trust.quality)
+    refits = refits_needed(wanted, trust.quality)
     way_on = "a reference plate read in both sessions would help more than refits"
     if refits is not None:
         way_on = f"{refits} set-up{'s' if refits > 1 else ''} on each side would show it four times in five"
     text = f"Read once on each side, one runner shows a gain from {smallest.text} {smallest.unit} ({percent}) on. "
-    return sentence(f"{text}For {WANTED_GAIN * 100:g} %, {way_on}.", Grade.COMPUTED)
+    return sentence(f"{text}For {wanted * 100:g} %, {way_on}.", Grade.COMPUTED)
 
 
 def _learned(trust: Trust) -> Sentence:

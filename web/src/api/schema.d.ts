@@ -6913,6 +6913,8 @@ export interface operations {
             query?: {
                 /** @description unit preset of the figures in the answer */
                 units?: "trade" | "metric";
+                /** @description gain that the bench is to show, in percent */
+                wanted_percent?: number;
             };
             header?: never;
             path: {

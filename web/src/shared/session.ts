@@ -7,11 +7,14 @@ export type Preset = 'trade' | 'metric'
 const shop = shallowRef<Schemas['ShopView']>()
 const personId = ref(localStorage.getItem('elvarn-person') ?? '')
 const units = ref<Preset>((localStorage.getItem('elvarn-units') as Preset | null) ?? 'trade')
+/** The gain that the bench is to show, in percent. */
+const wantedGain = ref(Number(localStorage.getItem('elvarn-wanted-gain')) || 1)
 const night = ref(localStorage.getItem('elvarn-night') === 'yes')
 
 watchEffect(() => {
   localStorage.setItem('elvarn-person', personId.value)
   localStorage.setItem('elvarn-units', units.value)
+  localStorage.setItem('elvarn-wanted-gain', String(wantedGain.value))
   localStorage.setItem('elvarn-night', night.value ? 'yes' : 'no')
   document.documentElement.classList.toggle('night', night.value)
 })
@@ -34,6 +37,7 @@ export function useSession() {
     shop,
     personId,
     units,
+    wantedGain,
     night,
     person: computed(() => shop.value?.people.find((p) => p.id === personId.value)),
     loadShop,

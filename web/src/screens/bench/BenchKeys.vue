@@ -12,6 +12,7 @@ const emit = defineEmits<{
   again: []
   check: []
   bench: []
+  gain: []
   table: []
   print: []
 }>()
@@ -29,6 +30,7 @@ const emit = defineEmits<{
     <button type="button" @click="emit('check')"><KeyCap k="C" /> zero, leak, plate</button>
     <RouterLink :to="`/jobs/${jobId}/tests`"><KeyCap k="T" /> tests</RouterLink>
     <button type="button" @click="emit('bench')"><KeyCap k="B" /> bench</button>
+    <button type="button" @click="emit('gain')"><KeyCap k="W" /> wanted gain</button>
     <button type="button" :aria-pressed="sound" @click="toggleSound">
       <KeyCap k="S" /> sound {{ sound ? 'on' : 'off' }}
     </button>

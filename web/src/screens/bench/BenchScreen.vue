@@ -16,6 +16,7 @@ import { tell, toggleSound } from '@/shared/sound'
 import { useJob } from '../job'
 import AskCheck from './AskCheck.vue'
 import AskCut from './AskCut.vue'
+import AskGain from './AskGain.vue'
 import AskStrike from './AskStrike.vue'
 import BenchKeys from './BenchKeys.vue'
 import BenchForm from './BenchForm.vue'
@@ -31,7 +32,7 @@ import type { SetupBody } from './setup'
 import { told, useTable } from './table'
 
 const { id: jobId, reload: reloadJob } = useJob()
-const { units, personId, shop } = useSession()
+const { units, personId, shop, wantedGain } = useSession()
 const { onSent, writes } = useOutbox()
 const router = useRouter()
 const sheet = shallowRef<Schemas['BenchSheet']>()
@@ -39,7 +40,7 @@ const capture = useCapture(jobId, sheet)
 const { side, active, problem, waiting } = capture
 const typed = ref('')
 const entry = ref<InstanceType<typeof FigureEntry>>()
-const mode = ref<'read' | 'strike' | 'cut' | 'check'>('read')
+const mode = ref<'read' | 'strike' | 'cut' | 'check' | 'gain'>('read')
 const setupOpen = ref(false)
 const note = ref<Problem>()
 const benchOpen = ref(false)
@@ -74,7 +75,7 @@ const rungHeight = computed(() => {
   return `${Math.max(36, Math.min(76, Math.floor(430 / count)))}px`
 })
 async function load(): Promise<void> {
-  sheet.value = await get(`/api/jobs/${jobId}/bench?units=${units.value}`)
+  sheet.value = await get(`/api/jobs/${jobId}/bench?units=${units.value}&wanted_percent=${wantedGain.value}`)
 }
 
 async function refresh(): Promise<void> {
@@ -88,7 +89,7 @@ const stop = onSent((write) => {
   pendingRefresh = setTimeout(() => void refresh(), 30)
 })
 onBeforeUnmount(stop)
-watch(units, load)
+watch([units, wantedGain], load)
 onMounted(async () => {
   await load()
   if (sheet.value?.after_state_id) side.value = 'after'
@@ -129,8 +130,7 @@ function step(by: number): void {
 async function keep(): Promise<void> {
   const text = typed.value.trim()
   const taken = text ? undefined : takeable.value
-  if ((!text && !taken) || problem.value || mode.value === 'strike' || mode.value === 'cut')
-    return tell(false)
+  if ((!text && !taken) || problem.value || ['strike', 'cut', 'gain'].includes(mode.value)) return tell(false)
   if (mode.value === 'check' && !checking.value) return
   if (!personId.value) {
     note.value = told('Say who is at the bench first, at the top right: every figure carries its person.')
@@ -303,6 +303,7 @@ useKeys([
     says: 'what a figure is known to, part by part',
     run: () => (partsOpen.value = !partsOpen.value),
   },
+  { key: 'w', says: 'the gain that the bench is to show', run: () => (mode.value = 'gain') },
   { key: 's', says: 'a sound when a figure is taken', run: toggleSound },
   { key: 'i', says: 'read a table (CSV or TSV)', run: () => table.value?.click() },
   { key: 'p', says: 'print the flow sheet', run: print },
@@ -366,6 +367,7 @@ useKeys([
         @strike="strike"
         @leave="leaveQuestion"
       />
+      <AskGain v-else-if="mode === 'gain'" @leave="leaveQuestion" />
       <AskCut v-else-if="mode === 'cut'" @cut="cut" @leave="leaveQuestion" />
       <AskCheck
         v-else-if="mode === 'check'"
@@ -425,6 +427,7 @@ useKeys([
         @again="repeatSetup"
         @check="mode = 'check'"
         @bench="benchOpen = true"
+        @gain="mode = 'gain'"
         @table="table?.click()"
         @print="print"
       />
