@@ -12,6 +12,8 @@ const props = defineProps<{
   mean: Schemas['MeanView']
   band: number[] | null | undefined
   unit: string
+  /** The unit, and at what depression it is stated. */
+  basis: string
   active: number
   /** What is being typed for the active rung, where it is a figure in the ladder's unit. */
   live: number | undefined
@@ -129,7 +131,7 @@ const side = (value: number, other: number | undefined) =>
     </button>
     <div class="axis" aria-hidden="true">
       <span v-for="t in ticks" :key="t" class="mono" :style="{ left: `${x(t)}px` }">{{ t }}</span>
-      <span class="unit">{{ unit }}</span>
+      <span class="unit">{{ basis }}</span>
     </div>
     <div class="sum" :class="{ lit: lit === 'gain-mean' }">
       <span class="legend">
@@ -315,7 +317,8 @@ const side = (value: number, other: number | undefined) =>
   transform: translateX(-50%);
 }
 .axis .unit {
-  right: -60px;
+  right: -120px;
+  transform: none;
   font: 500 14px var(--narrow);
 }
 .sum {

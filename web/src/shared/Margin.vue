@@ -16,6 +16,9 @@ const GRADES: Record<string, string> = {
   estimated: 'estimated',
   rule: 'rule of thumb',
 }
+/** A figure and its unit stay on one line. */
+const whole = (text: string) =>
+  text.replace(/(?<=\d) (?=%|CFM|inH2O|m³|m\/s|k?Pa|kW|hp|N·m|lb|rpm|mm|°C)/g, '\u00a0')
 const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
 </script>
 
@@ -41,7 +44,7 @@ const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
             @mouseleave="lit = undefined"
             @focus="lit = p.target ?? undefined"
             @blur="lit = undefined"
-            >{{ p.text }}</span><template v-else>{{ p.text }}</template>
+            >{{ whole(p.text) }}</span><template v-else>{{ whole(p.text) }}</template>
         </template>
       </span>
     </p>

@@ -410,6 +410,7 @@ useKeys([
         :mean="sheet.mean"
         :band="sheet.band"
         :unit="sheet.unit"
+        :basis="sheet.basis"
         :active="active"
         :live="live"
         :waiting="waiting"
@@ -417,7 +418,6 @@ useKeys([
         :after-words="sheet.after_label ? `after, ${sheet.after_label}` : ''"
         @choose="choose"
       />
-      <p class="basis narrow quiet">{{ sheet.basis }}</p>
       <BenchKeys
         :job-id="jobId"
         :side="side"
@@ -453,6 +453,7 @@ useKeys([
 }
 .take {
   display: grid;
+  grid-auto-rows: max-content;
   align-content: start;
   gap: 12px;
   padding: 18px 0 18px 28px;
@@ -472,17 +473,13 @@ useKeys([
 }
 .keep {
   justify-content: space-between;
-  padding: 15px 18px;
+  padding: 10px 18px;
   font-size: 19px;
 }
 .rungs {
   padding: 14px 18px 14px 30px;
   min-width: 0;
   overflow-y: auto;
-}
-.basis {
-  padding-left: 18px;
-  font-size: 14px;
 }
 @media (max-width: 1000px) {
   .bench {
