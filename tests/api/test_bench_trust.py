@@ -222,6 +222,20 @@ class TestRepeats:
         answer = shop.client.get(f"/api/jobs/{job}/bench", params={"wanted_percent": 0})
         assert (answer.status_code, answer.json()["path"]) == (422, "query.wanted_percent")
 
+    def test_a_clock_that_jumped_back_is_asked_about(self, shop):
+        job = shop.job()
+        setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+        shop.kept(shop.flow(job, setup, state, 1, "201.6", taken_at=at(minutes=30)))
+        shop.kept(shop.flow(job, setup, state, 2, "199.1", taken_at=at(minutes=26)))
+        asked = shop.flow(job, setup, state, 3, "191.4", taken_at=at(minutes=-90))
+        assert asked.json()["code"] == "clock_back"
+        assert "2.0 hours before the last figure" in asked.json()["detail"]
+        assert [list(offer["patch"]) for offer in asked.json()["offers"]] == [["taken_at"], ["accepted"]]
+        shop.kept(shop.flow(job, setup, state, 3, "191.4", taken_at=at(minutes=-90), accepted=["clock_back"]))
+        assert "kept though dated before" in words(shop.sheet(job))
+        shop.kept(shop.flow(job, setup, state, 4, "203.0", taken_at=at(days=-90), dated=True))
+        shop.kept(shop.flow(job, shop.setup(job), state, 5, "198.7", taken_at=at(days=-1)))
+
     def test_a_clock_that_is_ahead_is_asked_about(self, shop):
         job = shop.job()
         setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
@@ -313,6 +327,36 @@ class TestSetup:
         body = {"person_id": shop.person, "job_id": job, "bench_id": shop.bench, "depression": "28", **more}
         answer = shop.put(f"/setups/{new_id()}", body)
         assert (answer.status_code, answer.json()["path"]) == (422, path)
+
+
+class TestReferenceRunner:
+    def chosen(self, shop, job, runner):
+        version = shop.get(f"/jobs/{job}")["version"]
+        return shop.client.post(f"/api/jobs/{job}/reference", json={"version": version, "runner": runner})
+
+    def test_one_runner_is_read_before_and_after(self, shop, bench):
+        own, job = bench(), shop.job()
+        setup, state = shop.setup(job, bench_id=own), shop.sheet(job)["before_state_id"]
+        shop.kept(self.chosen(shop, job, 3))
+        shop.kept(shop.flow(job, setup, state, 3, "191.4"))
+        sheet = shop.sheet(job)
+        assert sheet["reference_runner"] == 3
+        assert "Runner 3 is read before." in words(sheet)
+        after = shop.cut(job)
+        assert "Read runner 3 after cutting." in words(shop.sheet(job))
+        shop.kept(shop.flow(job, setup, after, 3, "204.8"))
+        said = words(shop.sheet(job))
+        assert "Runner 3 gained 13.4 CFM" in said
+        assert "stands for the others" in said
+        rail = {step["word"]: step["status"] for step in shop.get(f"/jobs/{job}")["rail"]}
+        assert rail["bench"] == "after, 1 of 1"
+        shop.kept(self.chosen(shop, job, None))
+        assert "Read runner 1 after cutting." in words(shop.sheet(job))
+
+    def test_a_runner_that_is_not_there_is_refused(self, shop):
+        answer = self.chosen(shop, shop.job(), 6)
+        assert (answer.status_code, answer.json()["path"]) == (422, "runner")
+        assert "this part has 5" in answer.json()["detail"]
 
 
 class TestHistory:

@@ -210,3 +210,21 @@ def test_a_wanted_gain_says_how_many_set_ups_it_takes(page):
     page.keyboard.press("Enter")
     expect(margin).to_contain_text("For 8 %, 1 set-up on each side would show it")
     expect(entry(page)).to_be_focused()
+
+
+def test_one_runner_stands_for_the_others_by_key(page):
+    ready(page)
+    new_posted_part(page, "Reference manifold")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("n")
+    expect(rung(page, 3)).to_contain_text("for all")
+    type_and_enter(page, BEFORE[2])
+    margin = page.get_by_label("What the figures say")
+    expect(margin).to_contain_text("Runner 3 is read before. Cut, then press A")
+    page.keyboard.press("a")
+    page.keyboard.press("2")
+    expect(page.get_by_text("after · stage 2, entries and curves")).to_be_visible()
+    type_and_enter(page, AFTER[2])
+    expect(rung(page, 3)).to_contain_text("+13.9")
+    expect(margin).to_contain_text("Runner 3 is read. Press P for the sheet.")

@@ -8,7 +8,8 @@ from elvarn.core.takein.progress import Progress, standing
 
 WHOLE = ("takein", "path", "bench", "port", "fit", "dyno", "handover")
 POSTED = ("takein", "bench", "port", "handover")
-NOTHING = Progress(5, 0, 0, False, None, 0, 0, 0, 0, 6, 0)
+FIVE = (1, 2, 3, 4, 5)
+NOTHING = Progress(FIVE, (), (), False, None, 0, 0, 0, 0, 6, 0)
 
 
 def where(rail, **done):
@@ -28,11 +29,11 @@ def test_a_posted_part_needs_no_dyno():
     ("done", "step"),
     [
         ({"stock_pulls": 1}, "bench"),
-        ({"stock_pulls": 1, "before": 5}, "port"),
-        ({"stock_pulls": 1, "before": 5, "cut": True}, "bench"),
-        ({"stock_pulls": 1, "before": 5, "cut": True, "after": 5, "fit_steps": 2}, "fit"),
-        ({"stock_pulls": 1, "before": 5, "cut": True, "after": 5}, "dyno"),
-        ({"stock_pulls": 1, "before": 5, "cut": True, "after": 5, "other_pulls": 1}, "handover"),
+        ({"stock_pulls": 1, "before": FIVE}, "port"),
+        ({"stock_pulls": 1, "before": FIVE, "cut": True}, "bench"),
+        ({"stock_pulls": 1, "before": FIVE, "cut": True, "after": FIVE, "fit_steps": 2}, "fit"),
+        ({"stock_pulls": 1, "before": FIVE, "cut": True, "after": FIVE}, "dyno"),
+        ({"stock_pulls": 1, "before": FIVE, "cut": True, "after": FIVE, "other_pulls": 1}, "handover"),
     ],
 )
 def test_goes_along_the_order_of_work(done, step):
@@ -40,8 +41,20 @@ def test_goes_along_the_order_of_work(done, step):
 
 
 def test_the_rail_shows_what_is_done_of_each_step():
-    rail = standing(WHOLE, replace(NOTHING, before=5, after=3, cut=True, stage=2, stock_pulls=1)).rail
+    rail = standing(WHOLE, replace(NOTHING, before=FIVE, after=(1, 2, 5), cut=True, stage=2, stock_pulls=1)).rail
     status = {step.word: step.status for step in rail}
     assert status["bench"] == "after, 3 of 5"
     assert status["port"] == "stage 2"
     assert status["dyno"] == "stock run"
+
+
+def test_the_next_runner_is_the_first_that_was_not_read():
+    assert standing(POSTED, replace(NOTHING, before=(1, 4))).next == "Flow runner 2 before cutting"
+    assert standing(POSTED, replace(NOTHING, before=FIVE, cut=True, after=(1, 2, 5))).next.startswith("Flow runner 3")
+
+
+def test_a_reference_runner_alone_is_read():
+    one = replace(NOTHING, runners=(3,), before=(3,), cut=True)
+    assert standing(POSTED, one).next == "Flow runner 3 after cutting"
+    done = standing(POSTED, replace(one, after=(3, 1)))
+    assert (done.step, done.rail[1].status) == ("handover", "after, 1 of 1")

@@ -29,7 +29,7 @@ def facts(before, after=(), quality=LEARNED, **more):
             return None
 
     given = {
-        "runner_count": count,
+        "runners": range(1, count + 1),
         "cut": bool(after),
         "means": means,
         "gains": gain_over_runners(*sides, quality) if both else None,
@@ -50,6 +50,16 @@ def said(given, preset="trade"):
 
 def test_nothing_read_yet_says_only_what_is_next():
     assert said(facts([None] * 5)) == ["Read runner 1 before cutting."]
+
+
+def test_one_runner_stands_for_the_others():
+    given = facts([None, None, 200], runners=(3,), reference=3)
+    assert said(given)[-1] == "Runner 3 is read before. Cut, then press A for the figures after."
+    words = said(facts([None, None, 200], [None, None, 214], runners=(3,), reference=3))
+    assert "Runner 3 stands for the others: what it gains is told, whether they are even is not." in words
+    assert words[-1] == "Runner 3 is read. Press P for the sheet."
+    all_read = said(facts([200, 201, 199], runners=(3,), reference=3))
+    assert "Runner 3 stands for the others: it alone is asked for." in all_read
 
 
 def test_a_gain_leads_with_its_figure_then_its_percent():

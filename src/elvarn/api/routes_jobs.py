@@ -49,6 +49,12 @@ def close_job(job_id: UUID, closing: takein.Closing, sessions: Sessions) -> Kept
         return Kept(takein.close_job(session, job_id, closing).id)
 
 
+@router.post("/jobs/{job_id}/reference", tags=["jobs"])
+def choose_reference(job_id: UUID, chosen: takein.Reference, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(takein.choose_reference(session, job_id, chosen).id)
+
+
 @router.put("/states/{state_id}", tags=["parts"])
 def cut_part(state_id: UUID, new: takein.NewState, sessions: Sessions) -> Kept:
     with sessions.begin() as session:

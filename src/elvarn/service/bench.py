@@ -36,6 +36,7 @@ MARKS = {
     "range_bottom": "in the bottom quarter of the bench's range",
     "not_settled": "not settled yet",
     "clock_ahead": "taken by a clock that was ahead",
+    "clock_back": "dated before the figure that came before it",
 }
 
 
@@ -103,7 +104,8 @@ class MeanView:
 
 @dataclass(frozen=True)
 class BenchSheet:
-    """The sheet of one job. `band` is the allowed spread round the mean of the later side, in the flow unit."""
+    """The sheet of one job. A reference runner stands for the others: it alone is to be read. `band` is the allowed
+    spread round the mean of the later side, in the flow unit."""
 
     part_id: UUID | None
     part: str
@@ -116,6 +118,7 @@ class BenchSheet:
     unit: str
     unit_code: str
     basis: str
+    reference_runner: int | None
     rungs: list[Rung]
     mean: MeanView
     band: tuple[float, float] | None
@@ -143,7 +146,8 @@ def sheet_of(
     means = tuple({n: fmean(rows) for n, rows in side.items()} for side in flows)
     balances = tuple(_balance(side, record.cylinder_count, quality.repeatability) for side in means)
     facts = BenchFacts(
-        runner_count=record.cylinder_count,
+        runners=record.runners_to_read,
+        reference=record.job.reference_runner,
         cut=after is not None,
         means=(means[0], means[1]),
         gains=gains,
@@ -173,6 +177,7 @@ def sheet_of(
         unit=label,
         unit_code=flow_unit,
         basis=f"{label} at {'28 inH2O' if preset == 'trade' else '6.97 kPa'}",
+        reference_runner=record.job.reference_runner,
         rungs=[_rung(record, n, facts, trust, preset) for n in range(1, record.cylinder_count + 1)],
         mean=_mean(facts, preset),
         band=_band(latest, preset),

@@ -1,6 +1,6 @@
 """What the figures of a bench sheet say, in shop words."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import timedelta
 
@@ -15,9 +15,10 @@ from elvarn.service.margin import Sentence, Tone, from_finding, listed, sentence
 
 @dataclass(frozen=True)
 class BenchFacts:
-    """What the sentences rest on. Pairs are (before, after); flows are m³/s at the reference depression."""
+    """What the sentences rest on. `runners` are those to be read. Pairs are (before, after); flows are m³/s at the
+    reference depression."""
 
-    runner_count: int
+    runners: Sequence[int]
     cut: bool
     means: tuple[dict[int, float], dict[int, float]]
     gains: GainOverRunners | None
@@ -29,6 +30,7 @@ class BenchFacts:
     depressions: list[float]
     marked: dict[int, str]
     tied: bool = False
+    reference: int | None = None
     notes: list[Sentence] = field(default_factory=list)
 
 
@@ -38,6 +40,11 @@ def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
     if facts.gains is not None:
         said += _about_gains(facts.gains, preset)
     said += _about_balance(facts)
+    if facts.reference is not None:
+        runner = f"[{facts.reference}](rung-{facts.reference})"
+        even = "what it gains is told, whether they are even is not"
+        text = f"Runner {runner} stands for the others: {'it alone is asked for' if any(facts.balances) else even}."
+        said.append(sentence(text, Grade.RULE))
     said += _about_trust(facts)
     said += facts.notes
     said.append(_next(facts))
@@ -120,19 +127,24 @@ def _about_trust(facts: BenchFacts) -> Iterator[Sentence]:
 def _next(facts: BenchFacts) -> Sentence:
     before, after = facts.means
     side = after if facts.cut else before
-    missing = [n for n in range(1, facts.runner_count + 1) if n not in side]
+    missing = [n for n in facts.runners if n not in side]
     if missing:
         when = "after cutting" if facts.cut else "before cutting"
         return sentence(f"Read runner [{missing[0]}](rung-{missing[0]}) {when}.", Grade.RULE, "next")
     if not facts.cut:
-        return sentence("All runners are read before. Cut, then press A for the figures after.", Grade.RULE, "next")
+        text = f"{_all_read(facts)} before. Cut, then press A for the figures after."
+        return sentence(text, Grade.RULE, "next")
     balanced = facts.balances[1]
     if balanced is not None and balanced.behind:
         first = balanced.behind[0]
         return sentence(
             f"Work runner [{first}](rung-{first}) up to the others, or print the sheet.", Grade.RULE, "next"
         )
-    return sentence("All runners are read. Press P for the sheet.", Grade.RULE, "next")
+    return sentence(f"{_all_read(facts)}. Press P for the sheet.", Grade.RULE, "next")
+
+
+def _all_read(facts: BenchFacts) -> str:
+    return "All runners are read" if facts.reference is None else f"Runner {facts.reference} is read"
 
 
 def _runners(numbers: list[int]) -> str:

@@ -28,7 +28,7 @@ OTHER_UNIT = {"cubic_metres_per_hour": "m3/h", "cubic_feet_per_minute": "cfm"}
 class NewFlow:
     """A figure of one runner, as typed. `accepted` are doubts under which it is to be kept all the same; `replaces`
     are readings to be struck out for it. Where the bench sent its samples, nothing is typed. A repeat with nothing
-    touched is not `refitted`."""
+    touched is not `refitted`. Where `dated`, its date is that of a table and may be before what was read already."""
 
     person_id: UUID
     job_id: UUID
@@ -42,6 +42,7 @@ class NewFlow:
     replaces: list[UUID] = field(default_factory=list)
     taken: Taken | None = None
     refitted: bool = True
+    dated: bool = False
 
 
 @dataclass(frozen=True)
@@ -87,7 +88,7 @@ def capture(session: Session, identifier: UUID, new: NewFlow) -> UUID:
     figure = figure_of(new.typed, new.default_unit, new.taken)
     check_pulled(figure)
     _ask_where_already_read(place, new, figure)
-    doubts = [*_doubts(place, figure), *_clock_doubts(new.taken_at)]
+    doubts = [*_doubts(place, figure), *_clock_doubts(new.taken_at, None if new.dated else place.last_at)]
     open_doubts = [doubt for doubt in doubts if doubt.code not in new.accepted]
     if open_doubts:
         raise _question(open_doubts[0], new, figure)
@@ -220,14 +221,22 @@ def _doubts(place: CapturePlace, figure: Figure) -> list[Doubt]:
     return doubts
 
 
-def _clock_doubts(taken_at: datetime) -> list[Doubt]:
-    """A figure can't have been taken tomorrow: the clock of the device is ahead."""
-    ahead = taken_at - datetime.now(UTC)
-    if ahead <= CLOCK_ROOM:
-        return []
-    minutes = ahead.total_seconds() / 60
-    words = f"{minutes / 60:.1f} hours" if minutes > 90 else f"{minutes:.0f} minutes"
-    return [Doubt("clock_ahead", f"The clock of this device is {words} ahead of the shop's.")]
+def _clock_doubts(taken_at: datetime, last_at: datetime | None) -> list[Doubt]:
+    """A figure can't have been taken tomorrow, and hardly before the one that came before it."""
+    if taken_at - datetime.now(UTC) > CLOCK_ROOM:
+        ahead = _time_words(taken_at - datetime.now(UTC))
+        return [Doubt("clock_ahead", f"The clock of this device is {ahead} ahead of the shop's.")]
+    if last_at is not None and last_at - taken_at > CLOCK_ROOM:
+        back = _time_words(last_at - taken_at)
+        return [Doubt("clock_back", f"It is dated {back} before the last figure of this set-up: did a clock jump?")]
+    return []
+
+
+def _time_words(time: timedelta) -> str:
+    minutes = time.total_seconds() / 60
+    if minutes > 48 * 60:
+        return f"{minutes / 60 / 24:.0f} days"
+    return f"{minutes / 60:.1f} hours" if minutes > 90 else f"{minutes:.0f} minutes"
 
 
 def _question(doubt: Doubt, new: NewFlow, figure: Figure) -> Question:
@@ -238,7 +247,7 @@ def _question(doubt: Doubt, new: NewFlow, figure: Figure) -> Question:
     elif doubt.code in SLIPS and new.taken is None:
         meant = figure.figure * SLIPS[doubt.code]
         offers.append(Offer(f"I meant {meant:g}", {"typed": f"{meant:g} {figure.unit}"}))
-    elif doubt.code == "clock_ahead":
+    elif doubt.code in ("clock_ahead", "clock_back"):
         now = datetime.now(UTC)
         offers.append(Offer(f"Note it by the shop's clock, {now:%H:%M} UTC", {"taken_at": now.isoformat()}))
     offers.append(Offer(f"Keep {figure.words}, marked", {"accepted": [*new.accepted, doubt.code]}))

@@ -63,6 +63,12 @@ class JobRecord:
         later = [s for s in states if s and before and s.part_id == before.part_id and s.sequence > before.sequence]
         return max(later, key=lambda state: state.sequence, default=None)
 
+    @property
+    def runners_to_read(self) -> Sequence[int]:
+        """Every runner, or the reference runner alone where it stands for them."""
+        reference = self.job.reference_runner
+        return range(1, self.cylinder_count + 1) if reference is None else (reference,)
+
     def state(self, identifier: UUID) -> PartState | None:
         known = self.facts.get(identifier)
         return known.state if known else None
@@ -110,9 +116,9 @@ class JobRecord:
         fitting = [step for step in self.steps if step.rail_step == "fit"]
         after = self.after_state
         return Progress(
-            runners=self.cylinder_count,
-            before=len(self.runner_flows(self.before_state)),
-            after=len(self.runner_flows(after)),
+            runners=self.runners_to_read,
+            before=self.runner_flows(self.before_state).keys(),
+            after=self.runner_flows(after).keys(),
             cut=after is not None,
             stage=after.stage if after else None,
             stock_pulls=len(self.valid_pulls(stock)),

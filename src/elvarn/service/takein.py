@@ -62,6 +62,14 @@ class JobEdit:
 
 
 @dataclass(frozen=True)
+class Reference:
+    """The runner that stands for the others on the bench; none where all are read."""
+
+    version: int
+    runner: int | None
+
+
+@dataclass(frozen=True)
 class NewState:
     """A part after cutting."""
 
@@ -131,6 +139,17 @@ def close_job(session: Session, identifier: UUID, closing: Closing) -> Job:
     """Hand a job over, or open it again."""
     job = find_for_edit(session, Job, identifier, "job")
     edit(job, closing.version, {"closed_at": datetime.now(UTC) if closing.closed else None}, "job")
+    session.flush()
+    return job
+
+
+def choose_reference(session: Session, identifier: UUID, chosen: Reference) -> Job:
+    """Read one runner for all of them, or all again."""
+    job = find_for_edit(session, Job, identifier, "job")
+    count = max((build.cylinder_count for build in queries.builds_of(session, identifier)), default=0)
+    if chosen.runner is not None and not 1 <= chosen.runner <= count:
+        raise Invalid(f"There is no runner {chosen.runner}; this part has {count}.", path="runner")
+    edit(job, chosen.version, {"reference_runner": chosen.runner}, "job")
     session.flush()
     return job
 

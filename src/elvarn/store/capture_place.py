@@ -2,6 +2,7 @@
 for it, so that each is one statement."""
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -27,7 +28,8 @@ class CapturePlace:
     digest: of the request that used this id before; cylinder_count of the job's part, None where there is no such job
     or state; depression_pa of the set-up, None where there is none; ranges of its bench; smallest_bore [m] measured of
     the runner in this state; kept: what this runner already read; others: flow of every runner's reading in this state
-    and the part's first, in m³/s at the depression asked for, by the square-root law alone.
+    and the part's first, in m³/s at the depression asked for, by the square-root law alone; last_at: when the latest of
+    them in this set-up was taken.
     """
 
     digest: str | None
@@ -37,6 +39,7 @@ class CapturePlace:
     smallest_bore: float | None
     kept: list[KeptFigure]
     others: list[float]
+    last_at: datetime | None
 
 
 def capture_place(
@@ -63,7 +66,9 @@ def capture_place(
     }
     row = session.connection().execute(_QUESTION, given).one()
     kept = [KeptFigure(UUID(k["id"]), k["figure"], k["unit"]) for k in row.kept or []]
-    return CapturePlace(row.digest, row.cylinders, row.pulled, row.ranges or [], row.bore, kept, row.others or [])
+    return CapturePlace(
+        row.digest, row.cylinders, row.pulled, row.ranges or [], row.bore, kept, row.others or [], row.last_at
+    )
 
 
 def keep_figure(session: Session, reading: FlowReading) -> None:
@@ -139,6 +144,7 @@ _QUESTION = text("""
            (select json_agg(json_build_object('id', id, 'figure', figure, 'unit', unit) order by taken_at)
             from kept) as kept,
            (select array_agg(flow_m3_s * sqrt(:depression / coalesce(valid.depression_pa, setup.depression_pa)))
-            from valid join setup on setup.id = setup_id) as others
+            from valid join setup on setup.id = setup_id) as others,
+           (select max(taken_at) from valid join reading using (id) where setup_id = :setup_id) as last_at
     from (select) as one left join rig on true
 """)

@@ -1,5 +1,6 @@
 import { afterEach, expect, it, vi } from 'vitest'
-import { get, newId, Refused, request, Unreachable, whileReachable } from './client'
+import { ref } from 'vue'
+import { fill, get, newId, Refused, request, Unreachable, whileReachable } from './client'
 
 const answering = (status: number, body: object) =>
   vi.stubGlobal(
@@ -45,3 +46,15 @@ it('keeps what is shown while the server is gone, and no other error', async () 
 })
 
 it('makes ids that differ', () => expect(newId()).not.toBe(newId()))
+
+it('shows the answer to the latest question, whichever is answered first', async () => {
+  const target = ref<string>()
+  let late: (answer: string) => void = () => undefined
+  const first = fill(target, new Promise<string>((resolve) => (late = resolve)))
+  await fill(target, Promise.resolve('second'))
+  late('first')
+  await first
+  expect(target.value).toBe('second')
+  await fill(target, Promise.resolve('third'))
+  expect(target.value).toBe('third')
+})

@@ -1,4 +1,5 @@
 /** The one way to the API: paths and bodies as the API's own description types them, refusals as problems. */
+import type { Ref } from 'vue'
 import type { components } from './schema'
 
 export type Schemas = components['schemas']
@@ -44,6 +45,18 @@ export const get = <T>(path: string) => request<T>('GET', path)
 export const put = <T>(path: string, body: unknown) => request<T>('PUT', path, body)
 export const patch = <T>(path: string, body: unknown) => request<T>('PATCH', path, body)
 export const post = <T>(path: string, body: unknown) => request<T>('POST', path, body)
+
+const shown = new WeakMap<object, number>()
+let asked = 0
+
+/** Put an answer where a screen shows it, unless a later question was answered there meanwhile. */
+export async function fill<T>(target: Ref<T | undefined>, answer: Promise<T>): Promise<void> {
+  const own = ++asked
+  const found = await answer
+  if (own < (shown.get(target) ?? 0)) return
+  shown.set(target, own)
+  target.value = found
+}
 
 /** A new id, made here so that a repeated request is the same request. */
 export const newId = (): string => crypto.randomUUID()

@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose Reference */
+        post: operations["choose_reference_api_jobs__job_id__reference_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/states/{state_id}": {
         parameters: {
             query?: never;
@@ -1585,7 +1602,7 @@ export interface components {
         };
         /**
          * BenchSheet
-         * @description The sheet of one job. `band` is the allowed spread round the mean of the later side, in the flow unit.
+         * @description The sheet of one job. Where a reference runner stands for the others, it alone is to be read. `band` is the allowed spread round the mean of the later side, in the flow unit.
          */
         BenchSheet: {
             /** Part Id */
@@ -1608,6 +1625,8 @@ export interface components {
             unit_code: string;
             /** Basis */
             basis: string;
+            /** Reference Runner */
+            reference_runner: number | null;
             /** Rungs */
             rungs: components["schemas"]["Rung"][];
             mean: components["schemas"]["MeanView"];
@@ -3310,7 +3329,7 @@ export interface components {
          * NewFlow
          * @description A figure of one runner, as typed. `accepted` are doubts under which it is to be kept all the same; `replaces`
          *     are readings to be struck out for it. Where the bench sent its samples, nothing is typed. A repeat with nothing
-         *     touched is not `refitted`.
+         *     touched is not `refitted`. Where `dated`, its date is that of a table and may be before what was read already.
          */
         NewFlow: {
             /**
@@ -3357,6 +3376,11 @@ export interface components {
              * @default true
              */
             refitted?: boolean;
+            /**
+             * Dated
+             * @default false
+             */
+            dated?: boolean;
         };
         /** NewItem */
         NewItem: {
@@ -4554,6 +4578,16 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * Reference
+         * @description The runner that stands for the others on the bench; none where all are read.
+         */
+        Reference: {
+            /** Version */
+            version: number;
+            /** Runner */
+            runner: number | null;
+        };
         /** RepeatsIn */
         RepeatsIn: {
             /**
@@ -5498,6 +5532,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Closing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_reference_api_jobs__job_id__reference_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reference"];
             };
         };
         responses: {

@@ -15,6 +15,8 @@ const props = defineProps<{
   /** The unit, and at what depression it is stated. */
   basis: string
   active: number
+  /** The runner that stands for the others. */
+  reference: number | null
   /** What is being typed for the active rung, where it is a figure in the ladder's unit. */
   live: number | undefined
   /** What waits to be sent or to be answered, by cylinder. */
@@ -75,7 +77,8 @@ const side = (value: number, other: number | undefined) =>
       @click="emit('choose', r.cylinder)"
     >
       <span class="number">
-        {{ r.cylinder }}<small v-if="r.bank">bank {{ r.bank }}</small>
+        {{ r.cylinder }}<small v-if="r.cylinder === reference">for all</small
+        ><small v-else-if="r.bank">bank {{ r.bank }}</small>
       </span>
       <span class="track">
         <span v-for="t in ticks" :key="t" class="tick" :style="{ left: `${x(t)}px` }" />

@@ -1,6 +1,6 @@
 /** The job that is open: its head, loaded once by the frame and again after each change. */
 import { inject, provide, shallowRef, type InjectionKey, type ShallowRef } from 'vue'
-import { get, type Schemas } from '@/api/client'
+import { fill, get, type Schemas } from '@/api/client'
 import { useSession } from '@/shared/session'
 
 export type JobView = Schemas['JobView']
@@ -20,7 +20,7 @@ export function provideJob(id: string): OpenJob {
     id,
     job,
     async reload() {
-      job.value = await get(`/api/jobs/${id}?units=${units.value}`)
+      await fill(job, get(`/api/jobs/${id}?units=${units.value}`))
     },
   }
   provide(KEY, open)

@@ -1,6 +1,6 @@
 """Where a job stands on its rail, and what is next."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -19,11 +19,12 @@ LABELS = {
 
 @dataclass(frozen=True)
 class Progress:
-    """What is there: runners, how many read before and after, whether cut, pulls of stock and of others, fitting."""
+    """What is there: the runners to be read, those read before and after, whether cut, pulls of stock and of others,
+    fitting."""
 
-    runners: int
-    before: int
-    after: int
+    runners: Sequence[int]
+    before: Collection[int]
+    after: Collection[int]
     cut: bool
     stage: int | None
     stock_pulls: int
@@ -63,17 +64,18 @@ def standing(rail: Sequence[str], progress: Progress) -> Standing:
     Source: the order of work, common practice, no source: a stock pull before anything comes off, before and after on
     the bench round the cutting, the dyno again at the end.
     """
-    step, following = _next(rail, progress)
+    step, following = _following(rail, progress)
     steps = tuple(RailStep(word, LABELS[word], _status(word, progress), _state(word, step, progress)) for word in rail)
     return Standing(steps, step, following)
 
 
-def _next(rail: Sequence[str], p: Progress) -> tuple[str, str]:
+def _following(rail: Sequence[str], p: Progress) -> tuple[str, str]:
+    before, after = _unread(p, p.before), _unread(p, p.after)
     ordered = (
         ("dyno", p.stock_pulls == 0 and not p.cut, "Stock pull before anything comes off"),
-        ("bench", p.before < p.runners and not p.cut, f"Flow runner {p.before + 1} before cutting"),
+        ("bench", bool(before) and not p.cut, f"Flow runner {before[0] if before else 0} before cutting"),
         ("port", not p.cut, "Cut, then note the stage"),
-        ("bench", p.after < p.runners, f"Flow runner {p.after + 1} after cutting"),
+        ("bench", bool(after), f"Flow runner {after[0] if after else 0} after cutting"),
         ("fit", p.fit_done < p.fit_steps, f"{p.fit_steps - p.fit_done} fitting steps are open"),
         ("dyno", p.other_pulls == 0, "Pull it against stock"),
         ("handover", not p.handed_over, "Print the sheet and hand over"),
@@ -90,7 +92,7 @@ def _state(word: str, here: str, p: Progress) -> State:
     done = {
         "takein": True,
         "path": p.elements > 0 and p.elements_measured == p.elements,
-        "bench": p.runners > 0 and p.after >= p.runners,
+        "bench": bool(p.runners) and not _unread(p, p.after),
         "port": p.cut,
         "fit": p.fit_steps > 0 and p.fit_done == p.fit_steps,
         "dyno": p.stock_pulls > 0 and p.other_pulls > 0,
@@ -111,10 +113,14 @@ def _status(word: str, p: Progress) -> str:
     }[word]
 
 
+def _unread(p: Progress, read: Collection[int]) -> list[int]:
+    return [runner for runner in p.runners if runner not in read]
+
+
 def _bench_status(p: Progress) -> str:
-    if p.after:
-        return f"after, {p.after} of {p.runners}"
-    return f"before, {p.before} of {p.runners}" if p.before else ""
+    when, read = ("after", p.after) if p.after else ("before", p.before)
+    count = len(p.runners) - len(_unread(p, read))
+    return f"{when}, {count} of {len(p.runners)}" if read else ""
 
 
 def _dyno_status(p: Progress) -> str:

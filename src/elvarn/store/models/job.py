@@ -78,6 +78,7 @@ class Job(ByPerson, Versioned, Base):
         CheckConstraint(one_of("standard", "observed", "sae_j1349", "iso_1585"), name="standard"),
         CheckConstraint("power_wanted_kw > 0", name="power_wanted"),
         CheckConstraint("budget >= 0", name="budget"),
+        CheckConstraint("reference_runner between 1 and 16", name="reference_runner"),
     )
 
     kind_code: Mapped[str] = mapped_column(ForeignKey("job_kind.code"))
@@ -94,6 +95,7 @@ class Job(ByPerson, Versioned, Base):
     power_wanted_kw: Mapped[float | None]
     budget: Mapped[float | None]
     surroundings: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
+    reference_runner: Mapped[int | None]
     copied_from_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
     closed_at: Mapped[datetime | None]
     updated_at: Mapped[datetime] = mapped_column(server_default=func.now(), onupdate=func.now())

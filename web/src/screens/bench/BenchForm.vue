@@ -2,7 +2,7 @@
 /** The bench itself: what its meter answers to, its ranges, what it repeats within, and how its figures come in. */
 import Button from 'primevue/button'
 import { onMounted, ref, shallowRef } from 'vue'
-import { get, patch, Refused, type Schemas } from '@/api/client'
+import { fill, get, patch, Refused, type Schemas } from '@/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import { figure, whole } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -36,7 +36,7 @@ const refusal = ref('')
 const first = ref<InstanceType<typeof TextField>>()
 onMounted(async () => {
   first.value?.select()
-  plates.value = await get(`/api/benches/${b.id}/plates?units=${units.value}`)
+  await fill(plates, get(`/api/benches/${b.id}/plates?units=${units.value}`))
 })
 
 /** "120 at 28, 250 at 28": full scale in CFM, depression in inH2O. */

@@ -4,7 +4,7 @@ import { RouterLink } from 'vue-router'
 import KeyCap from '@/shared/KeyCap.vue'
 import { sound, toggleSound } from '@/shared/sound'
 
-defineProps<{ jobId: string; side: 'before' | 'after' }>()
+defineProps<{ jobId: string; side: 'before' | 'after'; active: number; reference: number | null }>()
 const emit = defineEmits<{
   side: []
   strike: []
@@ -13,6 +13,7 @@ const emit = defineEmits<{
   check: []
   bench: []
   gain: []
+  reference: []
   table: []
   print: []
 }>()
@@ -27,6 +28,9 @@ const emit = defineEmits<{
     <button type="button" @click="emit('strike')"><KeyCap k="X" /> strike</button>
     <button type="button" @click="emit('setup')"><KeyCap k="U" /> set-up</button>
     <button type="button" @click="emit('again')"><KeyCap k="R" /> the last again</button>
+    <button type="button" :aria-pressed="!!reference" @click="emit('reference')">
+      <KeyCap k="N" /> {{ reference ? 'all runners' : `only runner ${active}` }}
+    </button>
     <button type="button" @click="emit('check')"><KeyCap k="C" /> zero, leak, plate</button>
     <RouterLink :to="`/jobs/${jobId}/tests`"><KeyCap k="T" /> tests</RouterLink>
     <button type="button" @click="emit('bench')"><KeyCap k="B" /> bench</button>

@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { get, whileReachable, type Problem, type Schemas } from '@/api/client'
+import { fill, get, Refused, whileReachable, type Problem, type Schemas } from '@/api/client'
 import { flush, useOutbox } from '@/api/outbox'
 import Ladder from '@/charts/Ladder.vue'
 import { figure } from '@/shared/figures'
@@ -31,7 +31,7 @@ import SetupForm from './SetupForm.vue'
 import type { SetupBody } from './setup'
 import { told, useTable } from './table'
 
-const { id: jobId, reload: reloadJob } = useJob()
+const { id: jobId, job, reload: reloadJob } = useJob()
 const { units, personId, shop, wantedGain } = useSession()
 const { onSent, writes } = useOutbox()
 const router = useRouter()
@@ -72,10 +72,10 @@ const setupProblem = computed(
 )
 const rungHeight = computed(() => {
   const count = Math.max(1, sheet.value?.rungs.length ?? 5)
-  return `${Math.max(36, Math.min(76, Math.floor(430 / count)))}px`
+  return `${Math.max(36, Math.min(76, Math.floor(390 / count)))}px`
 })
 async function load(): Promise<void> {
-  sheet.value = await get(`/api/jobs/${jobId}/bench?units=${units.value}&wanted_percent=${wantedGain.value}`)
+  await fill(sheet, get(`/api/jobs/${jobId}/bench?units=${units.value}&wanted_percent=${wantedGain.value}`))
 }
 
 async function refresh(): Promise<void> {
@@ -281,6 +281,16 @@ async function startStrike(): Promise<void> {
   else note.value = told(`Runner ${active.value} has no figure ${side.value} to strike out.`)
 }
 
+async function toggleReference(): Promise<void> {
+  try {
+    await capture.chooseReference(job.value?.version ?? 0)
+  } catch (error) {
+    note.value = told(error instanceof Refused ? error.problem.detail : 'Elvarn does not answer. Try again.')
+  }
+  await refresh()
+  focusEntry()
+}
+
 function print(): void {
   void router.push(`/jobs/${jobId}/handover?print=1`)
 }
@@ -303,6 +313,7 @@ useKeys([
     says: 'what a figure is known to, part by part',
     run: () => (partsOpen.value = !partsOpen.value),
   },
+  { key: 'n', says: 'one runner stands for the others, or all are read', run: toggleReference },
   { key: 'w', says: 'the gain that the bench is to show', run: () => (mode.value = 'gain') },
   { key: 's', says: 'a sound when a figure is taken', run: toggleSound },
   { key: 'i', says: 'read a table (CSV or TSV)', run: () => table.value?.click() },
@@ -412,6 +423,7 @@ useKeys([
         :unit="sheet.unit"
         :basis="sheet.basis"
         :active="active"
+        :reference="sheet.reference_runner"
         :live="live"
         :waiting="waiting"
         :before-words="`before, ${sheet.before_label}`"
@@ -421,6 +433,9 @@ useKeys([
       <BenchKeys
         :job-id="jobId"
         :side="side"
+        :reference="sheet.reference_runner"
+        :active="active"
+        @reference="toggleReference"
         @side="toggleSide"
         @strike="startStrike"
         @setup="setupOpen = true"

@@ -1,6 +1,6 @@
 /** Capturing on the bench: what is typed becomes a queued write; questions come back to their rung. */
 import { computed, ref, type ComputedRef, type ShallowRef } from 'vue'
-import { newId, now, type Schemas } from '@/api/client'
+import { newId, now, post, type Schemas } from '@/api/client'
 import { answer, send, useOutbox, withdraw, type Write } from '@/api/outbox'
 import { useSession } from '@/shared/session'
 import type { LiveState } from './live'
@@ -49,8 +49,10 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     return !!rung?.[side.value].mean || writeOf(cylinder) !== undefined
   }
 
-  /** The next rung without a figure, round the ladder; the next one where all are read. */
+  /** The next rung without a figure, round the ladder; the next one where all are read; always the reference runner
+   * where it stands for the others. */
   function next(from: number): number {
+    if (sheet.value?.reference_runner) return sheet.value.reference_runner
     const count = sheet.value?.rungs.length ?? 1
     const order = Array.from({ length: count }, (_, i) => ((from + i) % count) + 1)
     return order.find((cylinder) => !isRead(cylinder)) ?? Math.min(from + 1, count)
@@ -93,7 +95,7 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
   const ensureSetup = async (): Promise<string> =>
     made.value.setup ?? sheet.value?.setup?.id ?? (await keepSetup(PLAIN))
 
-  /** Queue a figure for a rung: as typed, or what the bench sent, with every sample. */
+  /** Queue a figure for a rung: as typed, or what the bench sent, with every sample. A table's dates are its own. */
   async function keep(
     cylinder: number,
     typed: string,
@@ -113,6 +115,7 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
       cylinder,
       typed,
       taken_at: takenAt ?? now(),
+      dated: !!takenAt,
       default_unit: unit,
       ...(taken && { taken: taken.taken, shown: taken.mean?.text }),
     }
@@ -130,12 +133,18 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     const id = newId()
     made.value = { ...made.value, after: id }
     side.value = 'after'
-    active.value = 1
+    active.value = next(0)
     await send(
       `/api/states/${id}`,
       { person_id: personId.value, part_id: sheet.value.part_id, stage },
       `${jobId}/cut`,
     )
+  }
+
+  /** Read the active runner for all of them, or all of them again. */
+  async function chooseReference(version: number): Promise<void> {
+    const runner = sheet.value?.reference_runner ? null : active.value
+    await post(`/api/jobs/${jobId}/reference`, { version, runner })
   }
 
   return {
@@ -151,6 +160,7 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     ensureBench,
     strike,
     cut,
+    chooseReference,
     answer,
     withdraw,
   }

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
-import { get, type Schemas } from '@/api/client'
+import { fill, get, type Schemas } from '@/api/client'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
 import { useSession } from '@/shared/session'
@@ -19,7 +19,7 @@ const columns = computed(() => board.value?.columns ?? [])
 
 async function load(): Promise<void> {
   try {
-    board.value = await get(`/api/board?units=${units.value}`)
+    await fill(board, get(`/api/board?units=${units.value}`))
   } catch {
     failure.value = 'Elvarn does not answer. Is it running?'
   }

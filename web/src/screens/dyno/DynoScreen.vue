@@ -4,7 +4,7 @@ import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { vFocus } from '@/shared/focus'
-import { get, newId, now, put, Refused, type Schemas } from '@/api/client'
+import { fill, get, newId, now, put, Refused, type Schemas } from '@/api/client'
 import Plate from '@/charts/Plate.vue'
 import { figure, whole } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -49,7 +49,7 @@ const sentences = computed(() => [
 async function load(): Promise<void> {
   const query = new URLSearchParams({ units: units.value })
   if (other.value) query.set('other', other.value)
-  sheet.value = await get(`/api/jobs/${jobId}/dyno?${query}`)
+  await fill(sheet, get(`/api/jobs/${jobId}/dyno?${query}`))
   await loadBand()
 }
 
@@ -57,8 +57,7 @@ async function load(): Promise<void> {
 async function loadBand(): Promise<void> {
   const [stock, chosen] = [sheet.value?.stock, sheet.value?.other]
   if (!band.value || !sheet.value?.comparison || !stock || !chosen) {
-    banded.value = undefined
-    return
+    return fill(banded, Promise.resolve(undefined))
   }
   const query = new URLSearchParams({
     stock: stock.build_id,
@@ -67,7 +66,7 @@ async function loadBand(): Promise<void> {
     low_rpm: String(band.value[0]),
     high_rpm: String(band.value[1]),
   })
-  banded.value = await get(`/api/comparison/band?${query}`)
+  await fill(banded, get(`/api/comparison/band?${query}`))
 }
 onMounted(load)
 watch([units, other], load)

@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { onMounted, ref, shallowRef, nextTick, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { get, post, Refused, type Schemas } from '@/api/client'
+import { fill, get, post, Refused, type Schemas } from '@/api/client'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
 import { useSession } from '@/shared/session'
@@ -20,7 +20,7 @@ const text = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
 const pdf = () => `/api/jobs/${jobId}/sheet.pdf?units=${units.value}`
 
 async function load(): Promise<void> {
-  sheet.value = await get(`/api/jobs/${jobId}/sheet?units=${units.value}`)
+  await fill(sheet, get(`/api/jobs/${jobId}/sheet?units=${units.value}`))
 }
 onMounted(async () => {
   await load()

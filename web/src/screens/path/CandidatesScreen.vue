@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { get, patch, Refused, type Schemas } from '@/api/client'
+import { fill, get, patch, Refused, type Schemas } from '@/api/client'
 import GainStrip from '@/charts/GainStrip.vue'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
@@ -38,7 +38,7 @@ const MOST_WEIGHT = 9
 async function load(): Promise<void> {
   try {
     const of = (kind.value ? `&kind=${kind.value}` : '') + (build ? `&build=${build}` : '')
-    sheet.value = await get(`/api/jobs/${jobId}/candidates?units=${units.value}${of}`)
+    await fill(sheet, get(`/api/jobs/${jobId}/candidates?units=${units.value}${of}`))
     kind.value = sheet.value?.kind ?? ''
     weights.value = { ...sheet.value?.weights }
     order.value = undefined
@@ -91,7 +91,7 @@ async function weigh(name: string, by: number): Promise<void> {
   weights.value = next
   const query = CRITERIA.map((c) => `${c.name}=${next[c.name] ?? 0}`).join('&')
   const of = `kind=${kind.value}&build=${sheet.value?.build_id ?? ''}`
-  order.value = await get(`/api/jobs/${jobId}/candidates/order?${of}&${query}`)
+  await fill(order, get(`/api/jobs/${jobId}/candidates/order?${of}&${query}`))
 }
 
 async function keepWeights(): Promise<void> {

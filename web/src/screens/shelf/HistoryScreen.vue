@@ -2,7 +2,7 @@
 /** What was read of a part, or of every part of its casting, over the years and benches. */
 import { onMounted, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { get, Refused, type Schemas } from '@/api/client'
+import { fill, get, Refused, type Schemas } from '@/api/client'
 import HistoryPlate from '@/charts/HistoryPlate.vue'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
@@ -20,7 +20,7 @@ const failure = ref('')
 
 async function load(): Promise<void> {
   try {
-    history.value = await get(`/api/parts/${props.partId}/history?units=${units.value}`)
+    await fill(history, get(`/api/parts/${props.partId}/history?units=${units.value}`))
     document.title = `${history.value?.title ?? ''} · Elvarn`
   } catch (error) {
     failure.value = error instanceof Refused ? error.problem.detail : 'Elvarn does not answer. Is it running?'

@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { get, newId, now, patch, post, put, Refused, type Problem, type Schemas } from '@/api/client'
+import { fill, get, newId, now, patch, post, put, Refused, type Problem, type Schemas } from '@/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import { figure, whole } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -28,7 +28,7 @@ const benches = computed(() => shop.value?.benches ?? [])
 const entry = ref<InstanceType<typeof TextField>>()
 
 async function load(): Promise<void> {
-  sheet.value = await get(`/api/parts/${props.partId}?units=${units.value}`)
+  await fill(sheet, get(`/api/parts/${props.partId}?units=${units.value}`))
   if (sheet.value) {
     form.value = read(sheet.value)
     document.title = `${sheet.value.name} · Elvarn`

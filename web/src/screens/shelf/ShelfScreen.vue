@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { get, newId, now, post, put, Refused, type Problem, type Schemas } from '@/api/client'
+import { fill, get, newId, now, post, put, Refused, type Problem, type Schemas } from '@/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
@@ -27,7 +27,7 @@ const KINDS = ['filter', 'tube', 'meter', 'throttle', 'adapter', 'manifold', 'he
 const kindOptions = KINDS.map((k) => ({ value: k, label: k }))
 
 async function load(): Promise<void> {
-  shelf.value = await get(`/api/shelf?units=${units.value}`)
+  await fill(shelf, get(`/api/shelf?units=${units.value}`))
 }
 onMounted(() => {
   document.title = 'Shelf · Elvarn'

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { vFocus } from '@/shared/focus'
-import { get, newId, now, patch, put, Refused, type Schemas } from '@/api/client'
+import { fill, get, newId, now, patch, put, Refused, type Schemas } from '@/api/client'
 import { figure } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
@@ -26,7 +26,7 @@ const entry = ref<{ $el: HTMLInputElement }>()
 const state = computed(() => job.value?.parts.find((p) => p.kind === 'manifold')?.states.at(-1))
 
 async function load(): Promise<void> {
-  sheet.value = await get(`/api/jobs/${jobId}/steps/${props.word}`)
+  await fill(sheet, get(`/api/jobs/${jobId}/steps/${props.word}`))
 }
 onMounted(load)
 watch(() => props.word, load)

@@ -2,7 +2,7 @@
 /** The engine as it is typed, and beside it what follows from it at once. */
 import Button from 'primevue/button'
 import { onMounted, ref, shallowRef, watch } from 'vue'
-import { patch, post, Refused, type Problem, type Schemas } from '@/api/client'
+import { fill, patch, post, Refused, type Problem, type Schemas } from '@/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import { figure, whole } from '@/shared/figures'
 import KeyCap from '@/shared/KeyCap.vue'
@@ -89,7 +89,7 @@ let timer: ReturnType<typeof setTimeout> | undefined
 async function follow(): Promise<void> {
   const typed = { cylinder_count: props.sheet.cylinder_count, engine: body() }
   try {
-    following.value = await post(`/api/engine/following?units=${units.value}`, typed)
+    await fill(following, post(`/api/engine/following?units=${units.value}`, typed))
     problem.value = undefined
   } catch (error) {
     if (error instanceof Refused) problem.value = error.problem

@@ -6,7 +6,7 @@
 import Button from 'primevue/button'
 import { onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { get, newId, patch, put, Refused, type Problem, type Schemas } from '@/api/client'
+import { fill, get, newId, patch, put, Refused, type Problem, type Schemas } from '@/api/client'
 import { figure, whole } from '@/shared/figures'
 import { useKeys } from '@/shared/keys'
 import Margin from '@/shared/Margin.vue'
@@ -97,7 +97,7 @@ function readSheet(s: Schemas['TakeInSheet']): void {
 }
 
 async function load(): Promise<void> {
-  sheet.value = await get(`/api/jobs/${jobId}/takein?units=${units.value}`)
+  await fill(sheet, get(`/api/jobs/${jobId}/takein?units=${units.value}`))
 }
 onMounted(async () => {
   await load()

@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { get, newId, now, whileReachable, type Schemas } from '@/api/client'
+import { fill, get, newId, now, whileReachable, type Schemas } from '@/api/client'
 import { answer, send, useOutbox, withdraw } from '@/api/outbox'
 import ClockMap from '@/charts/ClockMap.vue'
 import CurvePlate from '@/charts/CurvePlate.vue'
@@ -49,7 +49,7 @@ const words = computed(() => {
 })
 
 async function load(): Promise<void> {
-  view.value = await get(`/api/tests/${props.planId}?units=${units.value}`)
+  await fill(view, get(`/api/tests/${props.planId}?units=${units.value}`))
 }
 const stop = onSent((write) => {
   if (write.about.startsWith(`${jobId}/test/${props.planId}`)) void whileReachable(load)
