@@ -1602,7 +1602,8 @@ export interface components {
         };
         /**
          * BenchSheet
-         * @description The sheet of one job. Where a reference runner stands for the others, it alone is to be read. `band` is the allowed spread round the mean of the later side, in the flow unit.
+         * @description The sheet of one job. A reference runner stands for the others: it alone is to be read. `band` is the allowed
+         *     spread round the mean of the later side, in the flow unit.
          */
         BenchSheet: {
             /** Part Id */

@@ -37,7 +37,7 @@ const { onSent, writes } = useOutbox()
 const router = useRouter()
 const sheet = shallowRef<Schemas['BenchSheet']>()
 const capture = useCapture(jobId, sheet)
-const { side, active, problem, waiting } = capture
+const { side, active, problem, setupProblem, waiting } = capture
 const typed = ref('')
 const entry = ref<InstanceType<typeof FigureEntry>>()
 const mode = ref<'read' | 'strike' | 'cut' | 'check' | 'gain'>('read')
@@ -67,9 +67,6 @@ const words = computed(() => {
   if (liveState.value?.state === 'speaking') return 'Wait for its samples, or type'
   return chosenCheck.value ? 'Type what the bench shows' : `Type what runner ${active.value} reads`
 })
-const setupProblem = computed(
-  () => writes.value.find((w) => w.about === `${jobId}/setup` && w.problem)?.problem?.detail ?? '',
-)
 const rungHeight = computed(() => {
   const count = Math.max(1, sheet.value?.rungs.length ?? 5)
   return `${Math.max(36, Math.min(76, Math.floor(390 / count)))}px`
@@ -170,13 +167,7 @@ function leaveCheck(): void {
 async function strikeLast(): Promise<void> {
   await flush()
   await refresh()
-  const all = sheet.value?.rungs.flatMap((r) =>
-    r[side.value].readings.map((reading) => ({ reading, at: r.cylinder })),
-  )
-  const newest = all
-    ?.filter(({ reading }) => !reading.struck)
-    .sort((a, b) => a.reading.taken_at.localeCompare(b.reading.taken_at))
-    .at(-1)
+  const newest = capture.newest()
   if (!newest) return
   await capture.strike(newest.reading.id, 'mis-trigger')
   active.value = newest.at
@@ -262,7 +253,6 @@ async function cut(stage: number | null): Promise<void> {
 }
 
 async function keepSetup(form: Partial<SetupBody>): Promise<void> {
-  for (const w of writes.value) if (w.about === `${jobId}/setup` && w.problem) capture.withdraw(w.id)
   await capture.keepSetup(form)
   if (!setupProblem.value) {
     setupOpen.value = false

@@ -1,6 +1,6 @@
 /** Capturing on the bench: what is typed becomes a queued write; questions come back to their rung. */
 import { computed, ref, type ComputedRef, type ShallowRef } from 'vue'
-import { newId, now, post, type Schemas } from '@/api/client'
+import { newId, now, post, whileReachable, type Schemas } from '@/api/client'
 import { answer, send, useOutbox, withdraw, type Write } from '@/api/outbox'
 import { useSession } from '@/shared/session'
 import type { LiveState } from './live'
@@ -31,6 +31,8 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     const write = writeOf(active.value)
     return write?.problem ? write : undefined
   })
+  const setupProblems = computed(() => writes.value.filter((w) => w.about === `${jobId}/setup` && w.problem))
+  const setupProblem = computed(() => setupProblems.value[0]?.problem?.detail ?? '')
   const waiting = computed(() => {
     const found = new Map<number, string>()
     for (const rung of sheet.value?.rungs ?? []) {
@@ -64,12 +66,24 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     const id = newId()
     made.value = { ...made.value, bench: id }
     await send(`/api/benches/${id}`, { name: 'Bench 1' }, jobId)
-    void loadShop()
+    void whileReachable(loadShop)
     return id
   }
 
-  /** Note a set-up: the last one, with what was changed. */
+  /** The valid figure of this side that was taken last, and its runner. */
+  function newest(): { reading: Schemas['ReadingView']; at: number } | undefined {
+    const all = sheet.value?.rungs.flatMap((r) =>
+      r[side.value].readings.map((reading) => ({ reading, at: r.cylinder })),
+    )
+    return all
+      ?.filter(({ reading }) => !reading.struck)
+      .sort((a, b) => a.reading.taken_at.localeCompare(b.reading.taken_at))
+      .at(-1)
+  }
+
+  /** Note a set-up: the last one, with what was changed. One that was refused is forgotten. */
   async function keepSetup(changes: Partial<SetupBody>): Promise<string> {
+    for (const write of setupProblems.value) withdraw(write.id)
     const id = newId()
     const old = sheet.value?.previous
     const bench_id = changes.bench_id || (await ensureBench())
@@ -152,8 +166,10 @@ export function useCapture(jobId: string, sheet: ShallowRef<Sheet | undefined>) 
     active,
     stateId,
     problem,
+    setupProblem,
     waiting,
     next,
+    newest,
     keep,
     keepSetup,
     ensureSetup,

@@ -1,5 +1,5 @@
 /** What a bench sends by itself: the figure forming, the samples of its strip, and what is wrong when none come. */
-import { computed, onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Schemas } from '@/api/client'
 
 export type LiveState = Schemas['LiveState']
@@ -37,7 +37,7 @@ export function useLive(bench: Ref<Schemas['BenchView'] | undefined>, units: Ref
     }
   }
   watch([() => bench.value?.id, () => JSON.stringify(bench.value?.line), units], open, { immediate: true })
-  onBeforeUnmount(close)
+  onScopeDispose(close)
 
   /** How many samples make a figure, and how many of them came since the last one was taken. */
   const needed = computed(() => bench.value?.line?.samples ?? 10)
