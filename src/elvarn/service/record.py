@@ -66,8 +66,9 @@ class JobRecord:
     @property
     def runners_to_read(self) -> Sequence[int]:
         """Every runner, or the reference runner alone where it stands for them."""
+        every = range(1, self.cylinder_count + 1)
         reference = self.job.reference_runner
-        return range(1, self.cylinder_count + 1) if reference is None else (reference,)
+        return every if reference is None or reference not in every else (reference,)
 
     def state(self, identifier: UUID) -> PartState | None:
         known = self.facts.get(identifier)

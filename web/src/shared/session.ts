@@ -1,6 +1,6 @@
 /** Who is at the bench, in which units, by day or by night: kept in this browser. */
 import { computed, ref, shallowRef, watchEffect } from 'vue'
-import { get, newId, put, type Schemas } from '@/api/client'
+import { fill, get, newId, put, type Schemas } from '@/api/client'
 
 export type Preset = 'trade' | 'metric'
 
@@ -20,7 +20,7 @@ watchEffect(() => {
 })
 
 async function loadShop(): Promise<void> {
-  shop.value = await get('/api/shop')
+  await fill(shop, get<Schemas['ShopView']>('/api/shop'))
   const people = shop.value?.people ?? []
   if (!people.some((p) => p.id === personId.value)) personId.value = people[0]?.id ?? ''
 }

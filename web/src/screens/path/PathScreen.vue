@@ -9,7 +9,18 @@ import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
 import type { PathElement } from '@/airpath/layout'
-import { get, newId, now, patch, put, Refused, type Problem, type Schemas } from '@/api/client'
+import {
+  fill,
+  get,
+  newId,
+  now,
+  patch,
+  put,
+  Refused,
+  type Problem,
+  type Schemas,
+  whileReachable,
+} from '@/api/client'
 import DropPlate from '@/charts/DropPlate.vue'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
@@ -88,12 +99,13 @@ function tryOut(state: unknown): void {
 }
 watch(
   build,
-  async (now) => {
+  (now) => {
     const first = job.value?.builds[0]
-    difference.value =
-      now && first && now.id !== first.id
-        ? await get(`/api/builds/${first.id}/difference/${now.id}`)
-        : undefined
+    const told = now && first && now.id !== first.id
+    const asked = told
+      ? get<Schemas['BuildDifference']>(`/api/builds/${first.id}/difference/${now.id}`)
+      : undefined
+    void whileReachable(() => fill(difference, Promise.resolve(asked)))
   },
   { immediate: true },
 )
