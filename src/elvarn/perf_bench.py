@@ -11,7 +11,7 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 from uuid import UUID, uuid4
@@ -23,7 +23,8 @@ from elvarn.perf_figure import Figure, timed
 from elvarn.rigs.bench_model import FlowBenchModel
 from elvarn.rigs.flow_bench import DEMO_PART, BenchServer, FlowBench
 
-CAPTURES = 60
+CAPTURES = 80
+WARM = 16  # captures until every statement is planned
 RUNNERS = 16
 CAPTURE_LIMIT = 3.0
 PIXELS_LIMIT_S = 0.150
@@ -61,13 +62,13 @@ def capture_cost(engine: Engine, port: int) -> Figure:
     put(f"/api/jobs/{job}", {"person_id": person, "kind": "port_by_post", "part": "Perf", "runner_count": RUNNERS})
     put(f"/api/setups/{setup}", {"person_id": person, "job_id": job, "bench_id": bench, "depression": "28"})
     state = _get(port, f"/api/jobs/{job}/bench")["before_state_id"]
-    at = (datetime.now(UTC) - timedelta(days=1)).isoformat()
     cylinders = itertools.cycle(range(1, RUNNERS + 1))
     figure = {"person_id": person, "job_id": job, "setup_id": setup, "part_state_id": state, "typed": "219.4",
-              "taken_at": at, "accepted": ["already_read"]}  # fmt: skip
+              "accepted": ["already_read"]}  # fmt: skip
 
     def capture() -> None:
-        put(f"/api/flow-readings/{uuid4()}", {**figure, "cylinder": next(cylinders)})
+        at = datetime.now(UTC).isoformat()
+        put(f"/api/flow-readings/{uuid4()}", {**figure, "cylinder": next(cylinders), "taken_at": at})
 
     def bare() -> None:
         rows = {"person": UUID(person), "job": UUID(job), "setup": UUID(setup), "state": UUID(state)}
@@ -82,7 +83,7 @@ def capture_cost(engine: Engine, port: int) -> Figure:
 
     works = (capture, bare, nothing)
     times = [[timed(work) for work in works] for _ in range(CAPTURES)]
-    ours, reference, empty = (statistics.median(column) for column in zip(*times[5:], strict=True))
+    ours, reference, empty = (statistics.median(column) for column in zip(*times[WARM:], strict=True))
     cost = ours - empty
     return Figure(
         "capture, on disk before it is acknowledged",

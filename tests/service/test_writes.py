@@ -6,11 +6,14 @@ from threading import Barrier
 from types import SimpleNamespace
 
 import pytest
+from fastapi.testclient import TestClient
+from sqlalchemy import text
 
 from elvarn.service.curves import Kept
 from elvarn.service.errors import Stale
 from elvarn.service.margin import listed, sentence
 from elvarn.service.writes import digest_of, edit
+from elvarn.store.engine import open_engine
 from tests.shop import new_id
 
 
@@ -38,6 +41,37 @@ def test_the_same_request_sent_by_many_at_once_is_kept_once(shop):
     with ThreadPoolExecutor(8) as pool:
         assert list(pool.map(send, range(8))) == [200] * 8
     assert len(shop.sheet(job)["rungs"][0]["before"]["readings"]) == 1
+
+
+def test_of_many_figures_of_one_runner_at_once_one_is_kept_and_the_others_are_asked(shop):
+    job = shop.job()
+    setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+    together = Barrier(8)
+
+    def send(number):
+        together.wait()
+        answer = shop.flow(job, setup, state, 1, f"{200 + number / 10}")
+        return "kept" if answer.status_code == 200 else answer.json()["code"]
+
+    with ThreadPoolExecutor(8) as pool:
+        assert sorted(pool.map(send, range(8))) == ["already_read"] * 7 + ["kept"]
+
+
+def test_once_the_database_is_back_figures_are_kept_again(shop, client, engine):
+    job = shop.job()
+    setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+    shop.kept(shop.flow(job, setup, state, 1, "201.6"))
+    other = open_engine(engine.url.render_as_string(hide_password=False))
+    with other.connect() as connection:
+        gone = "select pg_terminate_backend(pid) from pg_stat_activity where pid <> pg_backend_pid() and usename = user"
+        connection.execute(text(gone))
+    other.dispose()
+    body = shop.flow_body(job, setup, state, 2, "199.1")
+    failing = TestClient(client.app, base_url="http://127.0.0.1", raise_server_exceptions=False)
+    identifier = new_id()
+    assert failing.put(f"/api/flow-readings/{identifier}", json=body).status_code >= 500
+    shop.kept(shop.put(f"/flow-readings/{identifier}", body))
+    assert shop.sheet(job)["rungs"][1]["before"]["mean"]["value"] == pytest.approx(199.1)
 
 
 def test_of_many_edits_on_one_version_one_counts(shop, client):

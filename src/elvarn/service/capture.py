@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
-from typing import Protocol
+from typing import Any, Protocol
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -92,10 +92,9 @@ def capture(session: Session, identifier: UUID, new: NewFlow) -> UUID:
     open_doubts = [doubt for doubt in doubts if doubt.code not in new.accepted]
     if open_doubts:
         raise _question(open_doubts[0], new, figure)
-    row = reading_of(identifier, digest, new, ElementKind.RUNNER, figure)
-    row.marks = [*figure.marks, *(doubt.code for doubt in doubts)]
-    row.refitted = new.refitted
-    keep_figure(session, row)
+    marks = [*figure.marks, *(doubt.code for doubt in doubts)]
+    values = _values_of(identifier, digest, new, ElementKind.RUNNER, figure)
+    keep_figure(session, {**values, "marks": marks, "refitted": new.refitted})
     for old in new.replaces:
         strike_out(session, old, NewStrike(new.person_id, "replaced by another reading", new.taken_at))
     return identifier
@@ -153,25 +152,29 @@ class Captured(Protocol):
 
 def reading_of(identifier: UUID, digest: str, new: Captured, kind: ElementKind, figure: Figure) -> FlowReading:
     """The row of a figure."""
-    return FlowReading(
-        id=identifier,
-        content_digest=digest,
-        person_id=new.person_id,
-        job_id=new.job_id,
-        taken_at=new.taken_at,
-        marks=list(figure.marks),
-        setup_id=new.setup_id,
-        part_state_id=new.part_state_id,
-        element_kind=kind.value,
-        cylinder=new.cylinder,
-        typed=figure.words,
-        figure=figure.figure,
-        unit=figure.unit,
-        flow_m3_s=figure.flow,
-        samples=list(figure.samples),
-        depression_pa=figure.depression,
-        range_percent=figure.range_percent,
-    )
+    return FlowReading(**_values_of(identifier, digest, new, kind, figure))
+
+
+def _values_of(identifier: UUID, digest: str, new: Captured, kind: ElementKind, figure: Figure) -> dict[str, Any]:
+    return {
+        "id": identifier,
+        "content_digest": digest,
+        "person_id": new.person_id,
+        "job_id": new.job_id,
+        "taken_at": new.taken_at,
+        "marks": list(figure.marks),
+        "setup_id": new.setup_id,
+        "part_state_id": new.part_state_id,
+        "element_kind": kind.value,
+        "cylinder": new.cylinder,
+        "typed": figure.words,
+        "figure": figure.figure,
+        "unit": figure.unit,
+        "flow_m3_s": figure.flow,
+        "samples": list(figure.samples),
+        "depression_pa": figure.depression,
+        "range_percent": figure.range_percent,
+    }
 
 
 def _same(identifier: UUID, before: str, now: str) -> UUID:

@@ -1,15 +1,13 @@
 """A runner's figure into the database: what is asked before it is kept, and keeping it. Whoever is at the bench waits
-for it, so that each is one statement."""
+for it, so that each is one statement, handed to the driver as it is."""
 
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import inspect, text
+from psycopg.rows import namedtuple_row
 from sqlalchemy.orm import Session
-
-from elvarn.store.models import FlowReading
 
 
 @dataclass(frozen=True)
@@ -54,52 +52,60 @@ def capture_place(
 ) -> CapturePlace:
     """The place of a capture, held for this job until the transaction ends. Readings of tests, struck ones and those
     that are to be replaced are left out."""
-    session.connection().execute(_HOLD, {"job": str(job_id)})
     given = {
         "reading_id": reading_id,
         "job_id": job_id,
+        "lock": str(job_id),
         "setup_id": setup_id,
         "state_id": state_id,
         "cylinder": cylinder,
         "depression": depression,
         "replaced": replaced,
     }
-    row = session.connection().execute(_QUESTION, given).one()
+    row = _held(session, given)
     kept = [KeptFigure(UUID(k["id"]), k["figure"], k["unit"]) for k in row.kept or []]
     return CapturePlace(
         row.digest, row.cylinders, row.pulled, row.ranges or [], row.bore, kept, row.others or [], row.last_at
     )
 
 
-def keep_figure(session: Session, reading: FlowReading) -> None:
-    """Insert a runner's reading."""
-    columns = inspect(FlowReading).columns
-    values = {column.key: getattr(reading, column.key) for column in columns}
-    session.connection().execute(_KEEP, values)
+def _held(session: Session, given: dict[str, Any]) -> Any:
+    """The lock taken and the question answered, in one journey to the database: the question waits there for the
+    lock."""
+    driver: Any = session.connection().connection.driver_connection
+    with driver.pipeline(), driver.cursor() as lock, driver.cursor(row_factory=namedtuple_row) as question:
+        lock.execute(_HOLD, given)
+        question.execute(_QUESTION, given)
+        return question.fetchone()
+
+
+def keep_figure(session: Session, values: dict[str, Any]) -> None:
+    """Insert a runner's reading: its columns by name."""
+    session.connection().exec_driver_sql(_KEEP, values)
     session.info["wrote"] = True
 
 
 # With the lock: one plan of the question a connection. Planning it anew for each figure takes longer than answering it.
-_HOLD = text("""
-    select pg_advisory_xact_lock(hashtextextended(:job, 0)),
+_HOLD = """
+    select pg_advisory_xact_lock(hashtextextended(%(lock)s, 0)),
            set_config('plan_cache_mode', 'force_generic_plan', true)
-""")
+"""
 
-_KEEP = text("""
+_KEEP = """
     with one as (
         insert into reading (id, content_digest, person_id, job_id, kind, taken_at, marks)
-        values (:id, :content_digest, :person_id, :job_id, 'flow', :taken_at, :marks)
+        values (%(id)s, %(content_digest)s, %(person_id)s, %(job_id)s, 'flow', %(taken_at)s, %(marks)s)
         returning id
     )
     insert into flow_reading (id, setup_id, part_state_id, element_kind, cylinder, typed, figure, unit, flow_m3_s,
                               depression_pa, samples, range_percent, refitted)
-    select id, :setup_id, :part_state_id, :element_kind, :cylinder, :typed, :figure, :unit, :flow_m3_s,
-           :depression_pa, :samples, :range_percent, :refitted
+    select id, %(setup_id)s, %(part_state_id)s, %(element_kind)s, %(cylinder)s, %(typed)s, %(figure)s, %(unit)s,
+           %(flow_m3_s)s, %(depression_pa)s, %(samples)s, %(range_percent)s, %(refitted)s
     from one
-""")
+"""
 
-_QUESTION = text("""
-    with here as (select * from part_state where id = :state_id),
+_QUESTION = """
+    with here as (select * from part_state where id = %(state_id)s),
     states as (
         select id from here
         union
@@ -108,13 +114,13 @@ _QUESTION = text("""
     rig as (
         select depression_pa, bench.shop, bench.ranges
         from setup join bench on bench.id = bench_id
-        where setup.id = :setup_id
+        where setup.id = %(setup_id)s
     ),
     valid as (
         select *
         from flow_reading
         where part_state_id in (select id from states) and cylinder is not null and plan_id is null
-          and id <> all(cast(:replaced as uuid[]))
+          and id <> all(cast(%(replaced)s as uuid[]))
           and not exists (select from strike where reading_id = flow_reading.id)
     ),
     kept as (
@@ -123,7 +129,7 @@ _QUESTION = text("""
         join reading using (id)
         join setup on setup.id = setup_id
         join bench on bench.id = bench_id
-        where cylinder = :cylinder and part_state_id = :state_id and bench.shop = (select shop from rig)
+        where cylinder = %(cylinder)s and part_state_id = %(state_id)s and bench.shop = (select shop from rig)
     ),
     bores as (
         select distinct on (quantity) value_si
@@ -131,20 +137,20 @@ _QUESTION = text("""
         join reading using (id)
         join part_state on part_state.id = part_state_id
         join here on part_state.part_id = here.part_id and part_state.sequence <= here.sequence
-        where element_kind = 'runner' and cylinder = :cylinder and quantity in ('bore', 'bore_out')
+        where element_kind = 'runner' and cylinder = %(cylinder)s and quantity in ('bore', 'bore_out')
           and not exists (select from strike where reading_id = reading.id)
         order by quantity, part_state.sequence desc, taken_at desc
     )
-    select (select content_digest from reading where id = :reading_id) as digest,
-           (select cylinder_count from build where job_id = :job_id and exists (select from here)
+    select (select content_digest from reading where id = %(reading_id)s) as digest,
+           (select cylinder_count from build where job_id = %(job_id)s and exists (select from here)
             order by sequence limit 1) as cylinders,
            rig.depression_pa as pulled,
            rig.ranges,
            (select min(value_si) from bores) as bore,
            (select json_agg(json_build_object('id', id, 'figure', figure, 'unit', unit) order by taken_at)
             from kept) as kept,
-           (select array_agg(flow_m3_s * sqrt(:depression / coalesce(valid.depression_pa, setup.depression_pa)))
+           (select array_agg(flow_m3_s * sqrt(%(depression)s / coalesce(valid.depression_pa, setup.depression_pa)))
             from valid join setup on setup.id = setup_id) as others,
-           (select max(taken_at) from valid join reading using (id) where setup_id = :setup_id) as last_at
+           (select max(taken_at) from valid join reading using (id) where setup_id = %(setup_id)s) as last_at
     from (select) as one left join rig on true
-""")
+"""
