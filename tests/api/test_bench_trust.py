@@ -236,6 +236,18 @@ class TestRepeats:
         shop.kept(shop.flow(job, setup, state, 4, "203.0", taken_at=at(days=-90), dated=True))
         shop.kept(shop.flow(job, shop.setup(job), state, 5, "198.7", taken_at=at(days=-1)))
 
+    def test_another_depression_after_is_in_the_half_width_and_said(self, shop, bench):
+        own, job = bench(repeatability_percent=0.3, session_shift_percent=0.1), shop.job()
+        setup = shop.setup(job, bench_id=own)
+        read(shop, job, setup)
+        after, low = shop.cut(job), shop.setup(job, bench_id=own, depression="10")
+        shop.series(job, low, after, [figure * 1.01 * (10 / 28) ** 0.5 for figure in FIVE], taken_at=at(days=1))
+        sheet = shop.sheet(job)
+        assert "Too small to tell" in words(sheet)
+        assert "the square-root law may be out by 2.5 %, allowed for in the ±" in words(sheet)
+        budget = {part["name"]: part["in_ratio"] for part in sheet["rungs"][0]["after"]["known"]["parts"]}
+        assert budget["conversion"] is True
+
     def test_a_clock_that_is_ahead_is_asked_about(self, shop):
         job = shop.job()
         setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]

@@ -33,6 +33,17 @@ def test_half_width_of_the_mean_shrinks_with_runners_the_session_shift_does_not(
     assert gains(five, five, apart).half_width == pytest.approx(expected)
 
 
+def test_another_depression_on_each_side_is_in_the_half_width_once():
+    """A half-range of 2.5 % is 1.44 % standard (GUM 4.3.7), between the sides, whatever the session."""
+    converted = BenchQuality(repeatability=0.005, same_session=True, conversion=0.025)
+    width = gains([200.0], [202.0], converted).half_width
+    expected = 1.96 * 200 * sqrt(2 * 0.005**2 + 0.025**2 / 3)
+    assert width == pytest.approx(expected, rel=0.01)
+    assert not gains([200.0], [206.0], converted).real
+    with pytest.raises(OutOfRange, match="below 0"):
+        BenchQuality(conversion=-0.01)
+
+
 def test_refits_shrink_the_half_width():
     once = gain_over_runners({1: [200.0]}, {1: [204.0]}, ONE_DAY)
     four = gain_over_runners({1: [200.0] * 4}, {1: [204.0] * 4}, ONE_DAY)

@@ -12,6 +12,8 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.service.margin import Sentence, Tone, from_finding, listed, sentence
 
+WORTH_TELLING = 0.001  # of the flow: less than any bench repeats
+
 
 @dataclass(frozen=True)
 class BenchFacts:
@@ -77,7 +79,8 @@ def _which_are_real(runners: tuple[RunnerGain, ...]) -> Sentence:
     if all(refits):
         most = max(n for n in refits if n)
         way_on = f" {_number(most)} set-ups on each side would tell."
-    return sentence(f"Runner {linked}: too small to tell.{way_on}", Grade.COMPUTED, "doubt")
+    who = "Runner" if len(unsure) == 1 else "Runners"
+    return sentence(f"{who} {linked}: too small to tell.{way_on}", Grade.COMPUTED, "doubt")
 
 
 def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
@@ -115,6 +118,10 @@ def _about_trust(facts: BenchFacts) -> Iterator[Sentence]:
         else:
             text += f"A shift of the bench by {facts.quality.session_shift * 100:.2g} % is allowed for in the ±."
             yield sentence(text, Grade.ESTIMATED, "doubt")
+    if facts.quality.conversion >= WORTH_TELLING:
+        out = f"{facts.quality.conversion * 100:.1f} %"
+        text = f"Before and after were read at different depressions: the square-root law may be out by {out}, "
+        yield sentence(f"{text}allowed for in the ±.", Grade.ESTIMATED, "doubt")
     for depression in facts.depressions:
         yield from map(from_finding, conversion_findings(depression, REFERENCE_DEPRESSION))
     for cylinder, mark in facts.marked.items():

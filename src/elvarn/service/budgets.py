@@ -6,8 +6,10 @@ from statistics import fmean
 
 from elvarn import units
 from elvarn.core.bench.budget import COVERAGE, Budget, BudgetInputs, budget_of, mean_scatter
+from elvarn.core.bench.reference import conversion_shortfall
 from elvarn.core.bench.samples import series_of
 from elvarn.core.bench.stated import MeterKind
+from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.service.quality import Trust, plate_uncertainty
 from elvarn.service.stated import refits_of, state_of
 from elvarn.store.models import FlowReading
@@ -58,6 +60,8 @@ def budget_of_readings(readings: Sequence[FlowReading], trust: Trust) -> Budget:
             air_known=state.weather is not None,
             leak=state.leak / fmean(reading.flow_m3_s for reading in readings),
             same_session=quality.same_session,
+            conversion=conversion_shortfall(latest.pulled_pa, REFERENCE_DEPRESSION),
+            converted=quality.conversion > 0,
         )
     )
 

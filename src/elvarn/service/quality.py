@@ -4,11 +4,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from math import sqrt
+from statistics import fmean
 
 from sqlalchemy.orm import Session
 
 from elvarn.core.bench.gain import BenchQuality
 from elvarn.core.bench.learned import Learned, learned_repeatability, learned_session_shift
+from elvarn.core.bench.reference import conversion_shortfall
 from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT
 from elvarn.service.stated import ONE_SESSION, at_reference, plates_for, shown_at_reference
 from elvarn.store import queries
@@ -41,7 +43,8 @@ def trust_of(
     near = one_session(before, after)
     count = 0 if bench is None or near else min(_plates_beside(bench, side) for side in (before, after))
     shift = repeatability / sqrt(count) if count else _session_shift(bench)
-    quality = BenchQuality(repeatability, shift, same_session=near, learned=bool(stated) or learned.own)
+    own = bool(stated) or learned.own
+    quality = BenchQuality(repeatability, shift, near, own, _conversion(before, after))
     return Trust(quality, learned, bool(stated), count > 0)
 
 
@@ -89,6 +92,13 @@ def _session_shift(bench: Bench | None) -> float:
     if bench.session_shift_percent is not None:
         return bench.session_shift_percent / 100
     return learned_session_shift(_plate_sessions(bench.checks)).value
+
+
+def _conversion(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> float:
+    """By how much the square-root law may be out between the depressions of the two sides."""
+    if not before or not after:
+        return 0.0
+    return conversion_shortfall(fmean(r.pulled_pa for r in before), fmean(r.pulled_pa for r in after))
 
 
 def _plate_sessions(checks: Sequence[CheckReading]) -> list[list[float]]:

@@ -6,7 +6,7 @@ import KeyCap from './KeyCap.vue'
 import { liveKeys } from './keys'
 
 const visible = defineModel<boolean>('visible', { required: true })
-const here = computed(() => (visible.value ? liveKeys().toReversed() : []))
+const here = computed(() => (visible.value ? liveKeys() : []))
 const GOES = [
   ['s', 'shop board'],
   ['l', 'shelf'],
@@ -22,9 +22,15 @@ const GOES = [
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal dismissable-mask header="Keys" :style="{ width: '620px' }">
+  <Dialog
+    v-model:visible="visible"
+    modal
+    dismissable-mask
+    header="Keys"
+    :style="{ width: '920px', maxWidth: '96vw' }"
+  >
     <div class="keys">
-      <dl>
+      <dl class="here">
         <div v-for="k in here" :key="k.key + k.says">
           <dt><KeyCap :k="k.key.length === 1 ? k.key.toUpperCase() : k.key" /></dt>
           <dd>{{ k.says }}</dd>
@@ -43,8 +49,8 @@ const GOES = [
 <style scoped>
 .keys {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 24px;
+  grid-template-columns: minmax(0, 1fr) 190px;
+  gap: 28px;
 }
 dl {
   margin: 0;
@@ -54,7 +60,17 @@ dl {
 }
 dl > div {
   display: grid;
-  grid-template-columns: 84px 1fr;
+  grid-template-columns: 64px 1fr;
+}
+dl.here {
+  display: block;
+  columns: 2;
+  column-gap: 24px;
+}
+dl.here > div {
+  grid-template-columns: 40px 1fr;
+  padding-bottom: 8px;
+  break-inside: avoid;
 }
 dd {
   margin: 0;

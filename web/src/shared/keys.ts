@@ -19,7 +19,8 @@ export function useKeys(keys: Key[]): void {
   })
 }
 
-export const liveKeys = (): Key[] => live.flat()
+/** Keys that are live, those of the innermost screen first. */
+export const liveKeys = (): Key[] => live.toReversed().flat()
 
 /** Whether a key press belongs to a field: any field, but an empty one marked `data-commands` lets letters through. */
 export function belongsToField(event: KeyboardEvent): boolean {

@@ -53,7 +53,9 @@ class BudgetInputs:
     sample_scatter: of the mean of its samples, 0 where it was typed; setups [-]: refits in the mean; repeatability,
     session: of the bench; calibration: standard uncertainty of the plate, None where the bench was never calibrated;
     needs_air: whether the meter needs the weather; air_known: whether it was noted; leak: the leak taken off;
-    same_session: whether the figure that it is compared with was read in the same session.
+    same_session: whether the figure that it is compared with was read in the same session; conversion: by how much the
+    square-root law may be out from the depression at which it was read to the stated one; converted: whether what it is
+    compared with was read at another depression.
     """
 
     sample_scatter: float
@@ -65,6 +67,8 @@ class BudgetInputs:
     air_known: bool
     leak: float
     same_session: bool = False
+    conversion: float = 0.0
+    converted: bool = False
     temperature: float = 293.15
     pressure: float = 101_325.0
 
@@ -80,7 +84,7 @@ def budget_of(inputs: BudgetInputs) -> Budget:
     and the kind of air cancel (5.2.2, fully correlated).
     """
     require_positive(setups=inputs.setups, repeatability=inputs.repeatability)
-    if min(inputs.sample_scatter, inputs.session, inputs.leak) < 0:
+    if min(inputs.sample_scatter, inputs.session, inputs.leak, inputs.conversion) < 0:
         raise OutOfRange("scatter", "A scatter is below 0.", "Enter 0 or more.")
     own = inputs.calibration
     scale = rectangular(SCALE_UNKNOWN) if own is None else own
@@ -91,6 +95,7 @@ def budget_of(inputs: BudgetInputs) -> Budget:
         Part("session", inputs.session, not inputs.same_session, "how sessions of this bench differ"),
         Part("calibration", scale, False, scale_origin),
         Part("depression", rectangular(DEPRESSION_READING) / 2, True, "reading of the depression, ±0.5 %"),
+        Part("conversion", rectangular(inputs.conversion), inputs.converted, "square-root law from another depression"),
         Part("leak", rectangular(0.5 * inputs.leak), True, "half of the leak that was taken off"),
     ]
     if inputs.needs_air:

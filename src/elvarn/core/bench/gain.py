@@ -12,6 +12,7 @@ from elvarn.core.bench.repeatability import (
     holm_adjusted,
     normal_two_sided_probability,
 )
+from elvarn.core.bench.uncertainty import rectangular
 from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
 
 SIGNIFICANCE = 0.05
@@ -22,22 +23,27 @@ MOST_REFITS_WORTH_NAMING = 9
 class BenchQuality:
     """Repeatability and session shift, each as a fraction of the reading, and whether before and after share a session.
 
-    `learned` tells the bench's own repeatability from the assumed one.
+    `learned` tells the bench's own repeatability from the assumed one. `conversion` is the half-range by which the
+    square-root law may be out between before and after, where they were read at different depressions.
     """
 
     repeatability: float = ASSUMED_REPEATABILITY
     session_shift: float = ASSUMED_SESSION_SHIFT
     same_session: bool = False
     learned: bool = False
+    conversion: float = 0.0
 
     def __post_init__(self) -> None:
         require_positive(repeatability=self.repeatability)
-        if self.session_shift < 0:
-            raise OutOfRange("session_shift", "The session shift is below 0.", "Enter 0 or more.")
+        if min(self.session_shift, self.conversion) < 0:
+            raise OutOfRange("session_shift", "A shift is below 0.", "Enter 0 or more.")
 
     @property
     def shift(self) -> float:
-        return 0.0 if self.same_session else self.session_shift
+        """What each side has in common over its runners, as a standard uncertainty: its session, and its half of the
+        conversion from one side to the other."""
+        session = 0.0 if self.same_session else self.session_shift
+        return sqrt(session**2 + rectangular(self.conversion) ** 2 / 2)
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,8 @@ from math import pi, radians, sin, sqrt
 from elvarn.core.constants import GAS_CONSTANT_DRY_AIR
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.finding import Finding
-from elvarn.core.gas.air import Weather, density_cipm_2007, dry_pressure
+from elvarn.core.gas.air import STANDARD_AIR, Weather, density_cipm_2007, dry_pressure
+from elvarn.core.gas.discharge import isentropic_volume_flow
 
 FAR_CONVERSION_FACTOR = 4.0  # in pressure; common practice, no source
 DEPRESSION_RANGE = (125.0, 20_000.0)  # Pa, about 0.5 to 80 inH2O; common practice, no source
@@ -21,6 +22,19 @@ def flow_at_depression(volume_flow: float, measured_at: float, stated_at: float)
     """
     require_positive(flow=volume_flow, measured_depression=measured_at, stated_depression=stated_at)
     return volume_flow * sqrt(stated_at / measured_at)
+
+
+def conversion_shortfall(measured_at: float, stated_at: float) -> float:
+    """By how much the square-root law may be out between two depressions: what an ideal nozzle falls short of it. A
+    port falls short by less.
+
+    Arguments: measured_at [Pa], stated_at [Pa]; scalars.
+    Returns: fraction of the flow [-], not below zero.
+    Raises: OutOfRange for a depression that is not above zero.
+    Source: isentropic nozzle (Saint-Venant and Wantzel) in standard air; see `conversion_findings` for its size.
+    """
+    law = flow_at_depression(isentropic_volume_flow(1.0, measured_at, STANDARD_AIR), measured_at, stated_at)
+    return abs(isentropic_volume_flow(1.0, stated_at, STANDARD_AIR) / law - 1)
 
 
 def conversion_findings(measured_at: float, stated_at: float) -> list[Finding]:
