@@ -19,5 +19,4 @@ GAS_CONSTANT_WATER_VAPOUR = 461.52  # J/(kg K)
 HEAT_CAPACITY_RATIO_AIR = 1.4  # -, diatomic gas at room temperature
 
 REFERENCE_DEPRESSION = 28 * INCH_OF_WATER  # Pa, common practice, no source
-STANDARD_DENSITY = 1.2041  # kg/m³: 20 °C, 101.325 kPa, dry
 STANDARD_TEMPERATURE = 293.15  # K

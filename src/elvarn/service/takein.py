@@ -247,10 +247,6 @@ def _build_with(session: Session, job_id: UUID, state: PartState, person_id: UUI
     session.flush()
 
 
-def _holds(build: Build, part_id: UUID) -> bool:
-    return any(node.part_state is not None and node.part_state.part_id == part_id for node in build.nodes)
-
-
 def _power(typed: str | None) -> float | None:
     """Power as typed ("290", "290 hp", "215 kW"), in kW."""
     if not typed or not typed.strip():

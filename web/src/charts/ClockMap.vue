@@ -55,7 +55,13 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
 <template>
   <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" aria-label="Velocity by clock position">
     <g class="legend">
-      <text v-for="(c, i) in curves" :key="c.label" x="6" :y="18 + i * 20" :class="`t${i}`">
+      <text
+        v-for="(c, i) in curves"
+        :key="c.label"
+        x="6"
+        :y="18 + i * 20"
+        :class="['told', `series-${i % 4}`]"
+      >
         {{ c.label }}{{ c.points.length > 2 ? `: mean ${mean(c.points).toFixed(1)} ${unit}, dashed` : '' }}
       </text>
     </g>
@@ -75,9 +81,11 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
     </g>
     <text v-for="h in hours" :key="`h${h.place}`" :y="h.y" :text-anchor="h.anchor">
       <tspan :x="h.x" class="hour">{{ h.place }} h</tspan>
-      <tspan v-for="(f, i) in h.figures" :key="i" :x="h.x" :dy="LINE" :class="`t${i}`">{{ f }}</tspan>
+      <tspan v-for="(f, i) in h.figures" :key="i" :x="h.x" :dy="LINE" :class="['told', `series-${i % 4}`]">
+        {{ f }}
+      </tspan>
     </text>
-    <g v-for="(c, i) in curves" :key="c.label" :class="`s${i}`">
+    <g v-for="(c, i) in curves" :key="c.label" :class="['series', `series-${i % 4}`]">
       <path :d="outline(c.points)" />
       <circle v-if="c.points.length > 2" :cx="MIDDLE.x" :cy="MIDDLE.y" :r="r(mean(c.points))" class="mean" />
       <circle
@@ -113,14 +121,8 @@ text {
   font: 600 16px var(--narrow);
   fill: var(--ink);
 }
-.t0 {
-  fill: var(--ink);
-}
-.t1 {
-  fill: var(--cut);
-}
-.t2 {
-  fill: var(--dye);
+.told {
+  fill: var(--series);
 }
 .grid circle,
 .grid line {
@@ -132,42 +134,22 @@ text {
   stroke-width: 8;
   opacity: 0.25;
 }
-.mean {
-  fill: none !important;
+.series path,
+.series .mean {
+  fill: none;
+  stroke: var(--series);
+  stroke-width: 2.2;
+}
+.series .mean {
+  stroke-width: 1.2;
   stroke-dasharray: 4 4;
 }
-.s0 path,
-.s0 .mean {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 2.2;
+.series circle:not(.mean) {
+  fill: var(--series);
 }
-.s0 circle {
+.series-0 circle:not(.mean) {
   fill: var(--sheet);
-  stroke: var(--ink);
+  stroke: var(--series);
   stroke-width: 2;
-}
-.s1 path,
-.s1 .mean {
-  fill: none;
-  stroke: var(--cut);
-  stroke-width: 2.2;
-}
-.s1 circle {
-  fill: var(--cut);
-}
-.s2 path,
-.s2 .mean {
-  fill: none;
-  stroke: var(--dye);
-  stroke-width: 2.2;
-}
-.s2 circle {
-  fill: var(--dye);
-}
-.s0 .mean,
-.s1 .mean,
-.s2 .mean {
-  stroke-width: 1.2;
 }
 </style>

@@ -72,7 +72,7 @@ const labels = computed(() => {
       </template>
       <text :x="WIDTH - RIGHT + 22" :y="BOTTOM + 17" class="unit">{{ axis }}, {{ axisUnit }}</text>
     </g>
-    <g v-for="(c, i) in curves" :key="c.label" :class="['series', `s${i}`]">
+    <g v-for="(c, i) in curves" :key="c.label" :class="['series', `series-${i % 4}`]">
       <path :d="drawn(c.points)" />
       <circle v-for="p in c.points" :key="p.place" :cx="x(p.place)" :cy="y(p.value)" r="5">
         <title>{{ c.label }}: {{ p.text }}</title>
@@ -83,7 +83,7 @@ const labels = computed(() => {
       :key="e.label"
       :x="x(e.at?.place ?? 0) + 11"
       :y="e.y + 5"
-      :class="['end', `t${e.number}`]"
+      :class="['end', `series-${e.number % 4}`]"
     >
       {{ e.label }}
     </text>
@@ -142,44 +142,23 @@ text {
 }
 .series path {
   fill: none;
+  stroke: var(--series);
   stroke-width: 2.4;
 }
-.s0 path {
-  stroke: var(--ink);
+.series circle,
+.end {
+  fill: var(--series);
 }
-.s0 circle {
+.series-0 circle {
   fill: var(--sheet);
-  stroke: var(--ink);
+  stroke: var(--series);
   stroke-width: 2.2;
 }
-.s1 path {
-  stroke: var(--cut);
-}
-.s1 circle {
-  fill: var(--cut);
-}
-.s2 path {
-  stroke: var(--dye);
+.series-2 path {
   stroke-dasharray: 7 4;
 }
-.s2 circle {
-  fill: var(--dye);
-}
-.s3 path {
-  stroke: var(--quiet);
+.series-3 path {
   stroke-dasharray: 2 4;
-}
-.s3 circle {
-  fill: var(--quiet);
-}
-.t0 {
-  fill: var(--ink);
-}
-.t1 {
-  fill: var(--cut);
-}
-.t2 {
-  fill: var(--dye);
 }
 .zero {
   stroke: var(--ink);

@@ -103,17 +103,6 @@ def budget_of(inputs: BudgetInputs) -> Budget:
     return Budget(tuple(part for part in parts if part.fraction > 0))
 
 
-def ratio_fraction(first: Budget, second: Budget) -> float:
-    """Standard uncertainty of the ratio of two figures of one bench.
-
-    Arguments: first, second: their budgets.
-    Returns: fraction of the ratio [-].
-    Raises: nothing.
-    Source: JCGM 100:2008 (GUM), eq. (12): relative uncertainties of a quotient add by squares; what both share cancels.
-    """
-    return sqrt(first.relative**2 + second.relative**2)
-
-
 def mean_scatter(scatters: Sequence[float]) -> float:
     """Scatter of a mean of means.
 

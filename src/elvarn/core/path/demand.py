@@ -12,7 +12,6 @@ from elvarn.core.path.passage import volume_flow_of
 # of the trade. From bench makers' handbooks of the 1970s as 0.43 at 10 inH2O, from memory. Rule of thumb.
 HORSEPOWER_FOR_A_CFM = (0.20, 0.257, 0.26)
 PEAK_SPEED_CONSTANT = 2000.0  # rpm · in³ per CFM at 10 inH2O, same origin, constant from memory
-MACH_INDEX_DESIGN = 0.5  # Taylor, vol. 1, ch. 6: design at or below
 MACH_INDEX_FALL = 0.6  # above it filling falls quickly
 MEAN_FLOW_COEFFICIENT = (0.30, 0.35, 0.40)  # Taylor: mean over the open period, typical
 MECHANICAL_EFFICIENCY = 0.85  # SAE J1349 assumes it

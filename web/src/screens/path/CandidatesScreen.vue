@@ -11,6 +11,7 @@ import { useLit } from '@/shared/lit'
 import Margin from '@/shared/Margin.vue'
 import { useSession } from '@/shared/session'
 import { useJob } from '../job'
+import ObjectionList from './ObjectionList.vue'
 
 type Candidate = Schemas['Candidate']
 const { id: jobId } = useJob()
@@ -271,28 +272,12 @@ const minutes = (m: number) => (m ? `${m.toFixed(0)} min` : 'none')
             >
           </div>
           <div v-else class="score narrow harm">can't go on as it is</div>
-          <ul v-if="i === marked || c.hard" class="against">
-            <li
-              v-for="q in c.conflicts.filter((q) => i === marked || q.severity === 'hard')"
-              :key="q.code + q.text"
-              :class="q.severity"
-            >
-              <span class="mark">{{ q.severity === 'hard' ? '×' : q.severity === 'soft' ? '~' : 'i' }}</span>
-              <span
-                >{{ q.text }}
-                <span class="quiet"
-                  >{{ q.remedy
-                  }}{{
-                    q.minutes ? `: ${q.minutes.toFixed(0)} min, ${q.cost.toFixed(0)} ${sheet.currency}` : ''
-                  }}{{ q.buy ? `, ${q.buy}` : '' }}.</span
-                ></span
-              >
-            </li>
-            <li v-for="claim in i === marked ? c.claims : []" :key="claim.words" class="information">
-              <span class="mark">“</span>
-              <span>Its seller: {{ claim.words }}{{ claim.needs ? `, with ${claim.needs}` : '' }}.</span>
-            </li>
-          </ul>
+          <ObjectionList
+            v-if="i === marked || c.hard"
+            :candidate="c"
+            :whole="i === marked"
+            :currency="sheet.currency"
+          />
         </li>
       </ol>
       <p v-if="!rows.length" class="quiet">
@@ -481,24 +466,6 @@ dd {
 }
 .pareto {
   color: var(--dye);
-}
-.against {
-  grid-column: 2 / -1;
-  list-style: none;
-  margin: 2px 0 0;
-  padding: 0;
-  font-size: 15px;
-}
-.against li {
-  display: grid;
-  grid-template-columns: 18px 1fr;
-}
-.against .hard {
-  color: var(--harm);
-}
-.against .soft .mark {
-  color: var(--doubt);
-  font-weight: 600;
 }
 .doing {
   display: flex;

@@ -9,18 +9,7 @@ import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
 import type { PathElement } from '@/airpath/layout'
-import {
-  fill,
-  get,
-  newId,
-  now,
-  patch,
-  put,
-  Refused,
-  type Problem,
-  type Schemas,
-  whileReachable,
-} from '@/api/client'
+import { get, newId, now, patch, put, Refused, type Problem, type Schemas } from '@/api/client'
 import DropPlate from '@/charts/DropPlate.vue'
 import KeyCap from '@/shared/KeyCap.vue'
 import { useKeys } from '@/shared/keys'
@@ -28,6 +17,7 @@ import Margin from '@/shared/Margin.vue'
 import { useSession } from '@/shared/session'
 import { day } from '@/shared/words'
 import { useJob } from '../job'
+import BuildDifference from './BuildDifference.vue'
 import ElementPanel from './ElementPanel.vue'
 import LossLedger from './LossLedger.vue'
 import { listed, redrawn, smallestBore, together, useThought } from './thought'
@@ -42,7 +32,6 @@ const problem = ref<Problem>()
 const panel = ref<InstanceType<typeof ElementPanel>>()
 const shelf = shallowRef<Schemas['ShelfCard'][]>([])
 const shapes = shallowRef<string[]>([])
-const difference = shallowRef<Schemas['BuildDifference']>()
 
 const build = computed(() => job.value?.builds.at(buildIndex.value))
 const elements = computed(() => (build.value ? listed(build.value.path) : []))
@@ -97,19 +86,6 @@ function tryOut(state: unknown): void {
   select(at)
   swap(part)
 }
-watch(
-  build,
-  (now) => {
-    const first = job.value?.builds[0]
-    const told = now && first && now.id !== first.id
-    const asked = told
-      ? get<Schemas['BuildDifference']>(`/api/builds/${first.id}/difference/${now.id}`)
-      : undefined
-    void whileReachable(() => fill(difference, Promise.resolve(asked)))
-  },
-  { immediate: true },
-)
-
 function select(e: PathElement | undefined): void {
   selected.value = e?.node_id
   problem.value = undefined
@@ -239,8 +215,6 @@ useKeys([
   },
 ])
 
-/** Differences told in the head; a build that differs in more is another path altogether. */
-const MOST_LINES = 4
 const gained = computed(() => {
   const [low, high] = [solution.value?.gained_low_percent, solution.value?.gained_high_percent]
   if (low == null || high == null) return ''
@@ -288,12 +262,7 @@ const sentences = computed(() => solution.value?.margin ?? [])
           <KeyCap v-if="job.builds.length > 1" k="V" />
         </div>
       </div>
-      <p v-if="difference?.lines.length" class="difference narrow">
-        Against {{ difference.before }}: {{ difference.lines.slice(0, MOST_LINES).join(' · ')
-        }}{{
-          difference.lines.length > MOST_LINES ? ` · and ${difference.lines.length - MOST_LINES} more` : ''
-        }}
-      </p>
+      <BuildDifference :first="job.builds[0]" :build="build" />
       <AirPath
         :tree="tree"
         size="large"
@@ -450,10 +419,6 @@ const sentences = computed(() => solution.value?.margin ?? [])
 .builds .on {
   border-color: var(--dye);
   color: var(--dye);
-}
-.difference {
-  color: var(--cut);
-  padding-top: 2px;
 }
 .loss {
   display: grid;
