@@ -1,46 +1,65 @@
-"""One database cluster for all tests, and a shop to work in."""
+"""One database cluster for all tests, a database a module, and a shop to work in."""
 
+import shutil
 from pathlib import Path
-from tempfile import TemporaryDirectory
+from tempfile import mkdtemp
 
 import pytest
 from fastapi.testclient import TestClient
 
 from elvarn.api.app import create_app
-from elvarn.cluster import Cluster
-from elvarn.store.engine import open_engine
-from elvarn.store.migrate import migrate
+from elvarn.host.cluster import Cluster
+from tests.databases import copies
 from tests.shop import Shop
 
 ROOT = Path(__file__).resolve().parents[1]
+FOLDER = "elvarn_folder"
+RUN = pytest.StashKey[Path]()
+
+
+def pytest_configure(config):
+    """The folder of this run; a process that tests beside others is told it."""
+    told = getattr(config, "workerinput", {}).get(FOLDER)
+    config.stash[RUN] = Path(told or mkdtemp(prefix="elvarn-test-"))
+    config.stash[RUN].chmod(0o755)  # the database's own user has to enter it
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_configure_node(node):
+    node.workerinput[FOLDER] = str(node.config.stash[RUN])
+
+
+def pytest_unconfigure(config):
+    if not hasattr(config, "workerinput"):
+        folder = config.stash[RUN]
+        if (folder / "data").exists():
+            Cluster(folder / "data").stop()
+        shutil.rmtree(folder, ignore_errors=True)
 
 
 @pytest.fixture(scope="session")
-def data_folder():
-    with TemporaryDirectory(prefix="elvarn-test-") as name:
-        folder = Path(name)
-        folder.chmod(0o755)  # the database's own user has to enter it
-        yield folder
+def run_folder(request):
+    return request.config.stash[RUN]
 
 
-@pytest.fixture(scope="session")
-def engine(data_folder):
-    cluster = Cluster(data_folder)
-    cluster.start()
-    engine = open_engine(cluster.url)
-    migrate(engine)
-    yield engine
-    engine.dispose()
-    cluster.stop()
+@pytest.fixture(scope="module")
+def data_folder(tmp_path_factory):
+    return tmp_path_factory.mktemp("data")
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="module")
+def engine(run_folder):
+    with copies(run_folder / "data", "template_empty") as engine:
+        yield engine
+
+
+@pytest.fixture(scope="module")
 def client(engine, data_folder):
     app = create_app(engine, data_folder / "files", ROOT / "build" / "fonts", ROOT / "web" / "dist")
     with TestClient(app, base_url="http://127.0.0.1") as client:
         yield client
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="module")
 def shop(client):
     return Shop(client)

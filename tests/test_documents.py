@@ -10,18 +10,19 @@ import pytest
 from elvarn.core.bench import plausible
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.dyno.correction import LIMITS, Standard
+from elvarn.core.engine.demand import air_demand
+from elvarn.core.engine.geometry import engine_displacement
+from elvarn.core.engine.strokes import drawing_factor, even_strokes
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
-from elvarn.core.path.demand import air_demand
-from elvarn.core.path.drawing import drawing_factor, even_strokes
-from elvarn.core.path.flow import Draw, engine_losses, port_flow
+from elvarn.core.path.engine_losses import Draw, engine_losses
 from elvarn.core.path.passage import lossless
+from elvarn.core.path.port_flow import port_flow
 from elvarn.core.path.routes import routes
 from elvarn.core.path.tree import Branches, Element, ElementKind, Series
-from elvarn.core.takein.engine import engine_displacement
 from elvarn.exchange.flow_file import read_flows
 from elvarn.exchange.pull_file import guess_columns, guess_map
 from elvarn.exchange.table import read_table
-from tests.core.test_flow import CFM, cfm
+from tests.core.path.test_flow import CFM, cfm
 
 ROOT = Path(__file__).resolve().parents[1]
 DOCUMENTS = [ROOT / "README.md", *sorted((ROOT / "docs").glob("*.md"))]
@@ -35,7 +36,7 @@ def test_every_link_leads_somewhere(document):
 
 def test_every_command_is_in_the_readme():
     words = (ROOT / "README.md").read_text()
-    help_text = (ROOT / "src" / "elvarn" / "cli.py").read_text()
+    help_text = (ROOT / "src" / "elvarn" / "host" / "cli.py").read_text()
     for command in re.findall(r'add_parser\("(\w+)"', help_text):
         assert f"./elvarn {command}" in words
 

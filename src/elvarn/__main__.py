@@ -1,3 +1,3 @@
-from elvarn.cli import main
+from elvarn.host.cli import main
 
 main()

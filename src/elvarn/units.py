@@ -233,6 +233,17 @@ def show(si: float, quantity: Quantity, preset: Preset, decimals: int | None = N
     return show_in(from_si(si, unit, quantity), unit, decimals)
 
 
+def reference_depression(preset: Preset) -> str:
+    """The depression to which flows are brought, in words."""
+    return "28 inH2O" if preset == "trade" else "6.97 kPa"
+
+
+def flow_basis(preset: Preset) -> str:
+    """What the flows on a screen are: their unit, and the depression to which they are brought."""
+    unit = PRESETS[preset]["flow"]
+    return f"{LABELS.get(unit, unit)} at {reference_depression(preset)}"
+
+
 def show_difference(si: float, quantity: Quantity, preset: Preset, decimals: int | None = None) -> Shown:
     """A difference of two SI values in the preset's unit, with its sign."""
     unit = PRESETS[preset][quantity]

@@ -1,24 +1,40 @@
 """The calculations by name, over HTTP and on the command line: the examples run, the documents name them."""
 
 import json
-import os
-import subprocess
-import sys
+from dataclasses import dataclass
+from io import StringIO
 from pathlib import Path
 
 import pytest
 
+from elvarn.host.cli import main
 from elvarn.service.calc import CALCULATIONS
 
 ROOT = Path(__file__).resolve().parents[2]
 
 
-def command(*arguments, given=""):
-    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
-    return subprocess.run(
-        [sys.executable, "-m", "elvarn", "calc", *arguments],
-        input=given, env=environment, capture_output=True, text=True, check=False,
-    )  # fmt: skip
+@dataclass
+class Done:
+    returncode: int
+    stdout: str
+    stderr: str
+
+
+@pytest.fixture
+def command(monkeypatch, capsys):
+    """`./elvarn calc` in this process: what it ends with, and what it says."""
+
+    def run(*arguments, given=""):
+        monkeypatch.setattr("sys.argv", ["elvarn", "calc", *arguments])
+        monkeypatch.setattr("sys.stdin", StringIO(given))
+        code = 0
+        try:
+            main()
+        except SystemExit as ended:
+            code = ended.code
+        return Done(code, *capsys.readouterr())
+
+    return run
 
 
 @pytest.mark.parametrize("name", CALCULATIONS)
@@ -93,13 +109,13 @@ def test_calculations_of_the_path_agree_with_their_sources(client):
     assert (refused.status_code, refused.json()["path"]) == (422, "fuel")
 
 
-def test_the_command_line_gives_what_http_gives(client):
+def test_the_command_line_gives_what_http_gives(command, client):
     example = CALCULATIONS["compare-pulls"].example
     done = command("compare-pulls", given=json.dumps(example))
     assert json.loads(done.stdout) == client.post("/api/calc/compare-pulls", json=example).json()
 
 
-def test_the_list_names_all():
+def test_the_list_names_all(command):
     done = command("--list")
     assert all(name in done.stdout for name in CALCULATIONS)
 
@@ -114,7 +130,7 @@ def test_the_list_names_all():
         ("moist-air", '{"temperature_c": 20, "pressure_kpa": 101, "humidty_percent": 5}', "humidty_percent"),
     ],
 )
-def test_wrong_input_is_answered_on_the_command_line(name, given, words):
+def test_wrong_input_is_answered_on_the_command_line(command, name, given, words):
     done = command(name, given=given)
     assert done.returncode == 1
     assert words in done.stderr

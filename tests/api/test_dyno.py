@@ -1,9 +1,13 @@
 """Dyno files in, pulls against stock, the verdict; pulls out and in again."""
 
+from collections import Counter
+
 import numpy as np
 import pytest
 
 from elvarn.core.dyno.correction import power_from_torque
+from elvarn.service.dyno import pulls
+from elvarn.service.record import curves
 from tests.shop import new_id
 
 RPM = np.arange(2500, 7001, 50)
@@ -202,3 +206,18 @@ def test_a_posted_part_can_be_pulled_against_how_it_came(shop):
     shop.kept(shop.pull(job, came["id"], content(STOCK)))
     shop.kept(shop.pull(job, cut["id"], content(PORTED)))
     assert shop.get(f"/jobs/{job}/dyno")["comparison"]["stock"] == "as received"
+
+
+def test_a_dropped_file_is_read_once_and_cleaned_once(shop, job, monkeypatch):
+    asked = Counter()
+
+    def counted(module, name):
+        work = getattr(module, name)
+        monkeypatch.setattr(module, name, lambda *given: asked.update([name]) or work(*given))
+
+    counted(pulls, "read_table")
+    counted(curves, "clean_pull")
+    identifier, stock, _ = job
+    shop.kept(shop.pull(identifier, stock, content(STOCK + 0.125)))
+    shop.get(f"/jobs/{identifier}/dyno")
+    assert asked == {"read_table": 1, "clean_pull": 1}

@@ -7,7 +7,7 @@ from urllib.parse import urlparse
 import pytest
 from playwright.sync_api import expect, sync_playwright
 
-from elvarn.trial import running
+from dev.trial import running
 
 ROOT = Path(__file__).resolve().parents[2]
 QUIET = ["--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]

@@ -57,7 +57,7 @@ def test_two_people_editing_one_job_see_both_versions(open_page):
     first, second = open_page(), open_page()
     for page in (first, second):
         open_job(page, "Tarnholt 1.2 kit car")
-        go(page, "t", "takein")
+        go(page, "t", "checkin")
         expect(page.get_by_label("Customer")).to_have_value("A. Brandvold")
     first.get_by_label("Use", exact=True).fill("track days")
     first.keyboard.press("Enter")
@@ -108,7 +108,7 @@ def test_the_bench_fits_a_tablet_upright(open_page):
 def test_no_screen_scrolls_sideways(page):
     open_job(page, "Veskard 2.4 hill climb")
     for letter, place in (
-        ("t", "takein"),
+        ("t", "checkin"),
         ("p", "path"),
         ("b", "bench"),
         ("o", "port"),

@@ -150,7 +150,7 @@ def test_a_new_part_is_put_on_the_shelf_measured_and_flowed_by_keyboard(page):
 
 def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engine(page):
     open_job(ready(page), "Tarnholt 1.2 kit car")
-    go(page, "t", "takein")
+    go(page, "t", "checkin")
     expect(page.get_by_role("textbox", name="What came in")).to_be_visible()
     page.keyboard.press("a")
     page.keyboard.type("Manifold, two studs missing")
@@ -178,7 +178,7 @@ def test_a_job_like_an_earlier_one_opens_at_take_in(page, url):
     urlopen(Request(f"{url}/api/jobs/{uuid4()}", json.dumps(body).encode(), headers, method="PUT")).read()
     page.reload()
     open_job(page, "Box to be copied")
-    go(page, "t", "takein")
+    go(page, "t", "checkin")
     page.get_by_role("button", name=re.compile("A new job like this one")).click()
     expect(page.get_by_text("like Box to be copied")).to_be_visible()
     expect(page.get_by_label("Name of the job")).to_have_value("Box to be copied, again")

@@ -188,7 +188,7 @@ def test_keys_are_listed_and_lead_everywhere(page):
     expect(page.get_by_role("dialog")).to_contain_text("strike the last figure out")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_be_hidden()
-    for letter, place in (("o", "port"), ("p", "path"), ("h", "handover"), ("b", "bench"), ("t", "takein")):
+    for letter, place in (("o", "port"), ("p", "path"), ("h", "handover"), ("b", "bench"), ("t", "checkin")):
         go(page, letter, place)
     page.keyboard.press("g")
     page.keyboard.press("s")

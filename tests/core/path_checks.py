@@ -3,10 +3,10 @@
 from math import pi
 
 from elvarn.core import constants
+from elvarn.core.engine import demand, geometry, injector, tuning
 from elvarn.core.gas import air
 from elvarn.core.gas.discharge import round_area
-from elvarn.core.path import demand, injector, losses, throttle, tuning
-from elvarn.core.takein import engine
+from elvarn.core.path import losses, throttle
 
 CFM = constants.CUBIC_FOOT_PER_MINUTE
 INCH = constants.INCH
@@ -22,7 +22,7 @@ def air_demand(row):
 
 
 def mach_index(row):
-    speed = engine.mean_piston_speed(row["stroke_mm"] / 1000, row["rpm"])
+    speed = geometry.mean_piston_speed(row["stroke_mm"] / 1000, row["rpm"])
     return demand.mach_index(
         row["bore_mm"] / 1000, speed, row["valve_mm"] / 1000, row["valves"], row["Ci"], row["a_ms"]
     )
@@ -138,8 +138,8 @@ PATH_COMPUTED = {
     "T04-11": lambda r: demand.horsepower_constant_at(28 * constants.INCH_OF_WATER, r["k10"]),
     "T04-12": lambda r: demand.horsepower_constant_at(25 * constants.INCH_OF_WATER, r["k10"]),
     "T04-13": lambda r: demand.rule_of_thumb_peak_speed(r["cfm_28"] * CFM, r["in3_per_cyl"] * INCH**3),
-    "T04-14": lambda r: engine.mean_piston_speed(r["stroke_mm"] / 1000, r["rpm"]),
-    "T04-15": lambda r: engine.mean_piston_speed(r["stroke_mm"] / 1000, r["rpm"]),
+    "T04-14": lambda r: geometry.mean_piston_speed(r["stroke_mm"] / 1000, r["rpm"]),
+    "T04-15": lambda r: geometry.mean_piston_speed(r["stroke_mm"] / 1000, r["rpm"]),
     "T04-17": mach_index, "T04-19": speed_at_index,
     "T05-01": engelman_constant, "T05-02": engelman_imperial, "T05-03": engelman_imperial,
     "T05-05": lambda r: tuning.effective_cylinder_volume(r["Vd_cc"] * 1e-6, r["CR"]) * 1e6,

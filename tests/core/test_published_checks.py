@@ -7,10 +7,11 @@ import pytest
 
 from elvarn import units
 from elvarn.core import constants
-from elvarn.core.bench import power, reference, repeatability, uncertainty
+from elvarn.core.bench import drift, leak, power, reference
 from elvarn.core.bench.balance import spread_of
 from elvarn.core.dyno import compare, correction
 from elvarn.core.gas import air, discharge, orifice
+from elvarn.core.statistics import repeatability, student, uncertainty
 from tests.core.check_rows import check_rows
 from tests.core.path_checks import PATH_COMPUTED
 
@@ -192,9 +193,9 @@ COMPUTED = {
     "T02-26": venturi,
     "T02-27": lambda r: 1000 * reference.inclined_manometer_head(
         r["L_mm"] / 1000, r["angle_deg"], r["SG"], r["tube_mm"] / 1000, r["well_mm"] / 1000),
-    "T02-29": lambda r: r["Q_total_cfm"] - reference.leak_at_depression(r["leak_cfm"], 28, 28),
-    "T02-30": lambda r: reference.leak_at_depression(r["leak_cfm"], 28, 10, r["n"]),
-    "T02-31": lambda r: reference.leak_at_depression(r["leak_cfm"], 28, 10, r["n"]),
+    "T02-29": lambda r: r["Q_total_cfm"] - leak.leak_at_depression(r["leak_cfm"], 28, 28),
+    "T02-30": lambda r: leak.leak_at_depression(r["leak_cfm"], 28, 10, r["n"]),
+    "T02-31": lambda r: leak.leak_at_depression(r["leak_cfm"], 28, 10, r["n"]),
     "T02-32": lambda r: INCH_OF_WATER,
     "T03-04": lambda r: feet(discharge.incompressible_velocity(r["inH2O"] * INCH_OF_WATER, r["rho_kgm3"])),
     "T03-06": lambda r: feet(discharge.incompressible_velocity(28 * INCH_OF_WATER, 1.2236)) ,
@@ -233,20 +234,20 @@ COMPUTED = {
     "T07-08": lambda r: len(crossings(r["A"]["rpm"], r["A"]["kW"], r["B"]["rpm"], r["B"]["kW"], (3000, 6000))),
     "T07-11": lambda r: float(np.interp(r["at"], r["rpm"], r["kW"])),
     "T07-14": mean_torque,
-    "T08-01": lambda r: repeatability.paired_difference(*pair(r)).mean,
-    "T08-02": lambda r: repeatability.paired_difference(*pair(r)).standard_deviation,
-    "T08-03": lambda r: repeatability.paired_difference(*pair(r)).t,
-    "T08-04": lambda r: repeatability.paired_difference(*pair(r)).half_width,
-    "T08-05": lambda r: repeatability.welch(*pair(r))[0],
-    "T08-06": lambda r: repeatability.welch(*pair(r))[1],
+    "T08-01": lambda r: student.paired_difference(*pair(r)).mean,
+    "T08-02": lambda r: student.paired_difference(*pair(r)).standard_deviation,
+    "T08-03": lambda r: student.paired_difference(*pair(r)).t,
+    "T08-04": lambda r: student.paired_difference(*pair(r)).half_width,
+    "T08-05": lambda r: student.welch(*pair(r))[0],
+    "T08-06": lambda r: student.welch(*pair(r))[1],
     "T08-07": lambda r: 100 * spread_of(r["before"]),
     "T08-13": lambda r: repeatability.pooled_repeatability(r["groups"]),
     "T08-14": lambda r: repeatability.repeatability_limit(r["s_r"]),
     "T08-16": lambda r: repeatability.standard_error(r["s"], r["n"]),
-    "T08-17": lambda r: repeatability.drift_free_difference(r["A1"], r["B"], r["A2"]),
-    "T08-18": lambda r: repeatability.drift_free_deviation(r["s"]),
+    "T08-17": lambda r: drift.drift_free_difference(r["A1"], r["B"], r["A2"]),
+    "T08-18": lambda r: drift.drift_free_deviation(r["s"]),
     "T08-23": lambda row: power.runs_per_arm(1.0, 0.8),
-    "T08-24": lambda r: repeatability.student_quantile(2),
+    "T08-24": lambda r: student.student_quantile(2),
     "T08-25": lambda r: reference.volume_flow_from_pressure_drop(**GUM_ESTIMATES) / CFM,
     "T08-26": lambda r: uncertainty.combined_standard_uncertainty(
         reference.volume_flow_from_pressure_drop, GUM_ESTIMATES, GUM_UNCERTAINTIES) / CFM,

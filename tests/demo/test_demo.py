@@ -4,7 +4,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from sqlalchemy import create_engine, text
+from sqlalchemy import text
 from sqlalchemy.orm import sessionmaker
 
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
@@ -14,30 +14,27 @@ from elvarn.demo import boat_six, fill, hill_climb_five
 from elvarn.demo.physics import pull_file
 from elvarn.exchange.pull_file import extract_pull, guess_columns, guess_map
 from elvarn.exchange.table import read_table
-from elvarn.service import candidates, solution
-from elvarn.service.bench import bench_sheet
-from elvarn.service.changes import Changes
-from elvarn.service.comparison import compare_builds
-from elvarn.service.curves import CurveShelf
-from elvarn.service.effects import effects_of
-from elvarn.service.files import FileStore
-from elvarn.service.record import load_job
-from elvarn.service.solved import Ask
-from elvarn.store.migrate import migrate
+from elvarn.service.bench.effects import effects_of
+from elvarn.service.bench.sheet import bench_sheet
+from elvarn.service.dyno.comparison import compare_builds
+from elvarn.service.kernel.files import FileStore
+from elvarn.service.kernel.memo import Memo
+from elvarn.service.path import candidate_sheet
+from elvarn.service.path import sheet as path_sheet
+from elvarn.service.record.curves import CurveShelf
+from elvarn.service.record.job import load_job
+from elvarn.service.record.solved import Ask
+from tests.databases import copies
 
 ROOT = Path(__file__).resolve().parents[2]
 
 
 @pytest.fixture(scope="module")
-def demo(engine, data_folder):
-    """A database of its own beside the tests' one, filled once."""
-    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
-        connection.execute(text("create database demo"))
-    own = create_engine(engine.url.set(database="demo"))
-    migrate(own)
-    assert fill.fill_empty(own, FileStore(data_folder / "demo-files"))
-    yield own
-    own.dispose()
+def demo(run_folder, data_folder):
+    """A database that was filled once."""
+    with copies(run_folder / "data", "template_empty") as engine:
+        assert fill.fill_empty(engine, FileStore(data_folder / "demo-files"))
+        yield engine
 
 
 @pytest.fixture
@@ -102,7 +99,7 @@ def stage_2(session):
 
 
 def test_the_walk_with_the_five_is_what_is_computed(session):
-    found = solution.solve(session, CurveShelf(), Changes(), stage_2(session).id, Ask(), "trade")
+    found = path_sheet.solve(session, CurveShelf(), Memo(8), stage_2(session).id, Ask(), "trade")
     words = walk()
     assert f"draws {found.air.text} CFM of outside air" in words
     for row in found.rows:
@@ -120,7 +117,7 @@ def test_the_walk_with_the_five_is_what_is_computed(session):
 
 def test_the_choice_of_the_walk_is_what_is_computed(session):
     build = stage_2(session).id
-    sheet = candidates.candidate_sheet(session, CurveShelf(), Changes(), hill_climb_five.JOB, "tube", build, "trade")
+    sheet = candidate_sheet.candidate_sheet(session, CurveShelf(), Memo(8), hill_climb_five.JOB, "tube", build, "trade")
     assert [row.name for row in sheet.candidates] == ["Tube 76", "Composite tube 80", "Ribbed hose 80", "Tube 89"]
     first, second, hose, fouls = sheet.candidates
     assert (first.pareto, second.pareto, hose.idle, fouls.hard) == (True, True, True, True)

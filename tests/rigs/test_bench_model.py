@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER, REFERENCE_DEPRESSION
-from elvarn.core.path.passage import volume_flow_of
+from elvarn.core.gas.discharge import volume_flow_of
 from elvarn.rigs.bench_model import FAULTS, RANGES, FlowBenchModel, MountedPart
 
 CFM = CUBIC_FOOT_PER_MINUTE

@@ -4,9 +4,10 @@ import pytest
 from alembic import command
 from sqlalchemy import text
 
+from elvarn.core.rail import KINDS, Step
 from elvarn.store.migrate import config_for, migrate
-from elvarn.store.models import RAIL
-from elvarn.store.models.reading import Reading
+from elvarn.store.models.reading.base import Reading
+from tests.shop import new_id
 
 
 def test_migrations_and_models_agree(engine):
@@ -27,11 +28,20 @@ def test_every_kind_of_reading_is_append_only(engine):
 
 def test_rails_follow_the_order_of_work(engine):
     with engine.connect() as connection:
-        rails = [row.rail for row in connection.execute(text("select rail from job_kind"))]
-    assert len(rails) == 6
-    for rail in rails:
-        assert rail == sorted(rail, key=RAIL.index)
-        assert (rail[0], rail[-1]) == ("takein", "handover")
+        rails = {row.code: row.rail for row in connection.execute(text("select code, rail from job_kind"))}
+        words = {row.word for row in connection.execute(text("select word from rail_step"))}
+    assert set(rails) == {kind.code for kind in KINDS}
+    assert words == set(Step)
+    for rail in rails.values():
+        assert rail == sorted(rail, key=list(Step).index)
+        assert (rail[0], rail[-1]) == ("checkin", "handover")
+
+
+def test_a_task_stands_at_a_step_of_the_work(client, shop):
+    body = {"person_id": shop.person, "job_id": shop.job(), "rail_step": "takein", "title": "Look at it"}
+    refused = shop.put(f"/steps/{new_id()}", body)
+    assert refused.status_code == 422
+    assert "no step of the work" in refused.json()["detail"]
 
 
 @pytest.mark.parametrize("setting", ["fsync", "synchronous_commit"])

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { whileReachable } from '@/api/client'
 import { flush } from '@/api/outbox'
-import KeyList from '@/shared/KeyList.vue'
-import { listen, useKeys } from '@/shared/keys'
-import { useSession } from '@/shared/session'
+import Boundary from '@/frame/Boundary.vue'
+import KeyList from '@/frame/KeyList.vue'
+import { listen, useKeys } from '@/frame/keys'
+import { useSession } from '@/frame/session'
 import { fetchScreens } from './router'
 
 const router = useRouter()
@@ -13,22 +15,14 @@ const showKeys = ref(false)
 
 /** After the first screen has drawn and loaded its figures. */
 const QUIET_MS = 1500
-const PLACES: Record<string, string> = {
-  t: 'takein',
-  p: 'path',
-  b: 'bench',
-  o: 'port',
-  f: 'fit',
-  d: 'dyno',
-  h: 'handover',
-}
 
 function goTo(letter: string): void {
   const jobId = router.currentRoute.value.params['jobId']
+  const step = session.shop.value?.steps.find((s) => s.letters.includes(letter))
   if (letter === 's') void router.push('/')
   else if (letter === 'l') void router.push('/shelf')
   else if (letter === 'c' && jobId) void router.push(`/jobs/${String(jobId)}/candidates`)
-  else if (PLACES[letter] && jobId) void router.push(`/jobs/${String(jobId)}/${PLACES[letter]}`)
+  else if (step && jobId) void router.push(`/jobs/${String(jobId)}/${step.word}`)
 }
 
 useKeys([
@@ -43,13 +37,13 @@ useKeys([
 
 onMounted(() => {
   listen(goTo)
-  void session.loadShop()
+  void whileReachable(session.loadShop)
   void flush()
   setTimeout(fetchScreens, QUIET_MS)
 })
 </script>
 
 <template>
-  <RouterView />
+  <Boundary><RouterView /></Boundary>
   <KeyList v-model:visible="showKeys" />
 </template>

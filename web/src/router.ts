@@ -1,56 +1,47 @@
-import { createRouter, createWebHistory } from 'vue-router'
-import BoardScreen from '@/screens/board/BoardScreen.vue'
+/** Where screens are: beside the steps by name, of each step by its folder. */
+import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
+import BoardScreen from '@/board/BoardScreen.vue'
 
-const screens = {
-  job: () => import('@/screens/JobFrame.vue'),
-  newJob: () => import('@/screens/takein/NewJobScreen.vue'),
-  takein: () => import('@/screens/takein/TakeInScreen.vue'),
-  path: () => import('@/screens/path/PathScreen.vue'),
-  candidates: () => import('@/screens/path/CandidatesScreen.vue'),
-  shelf: () => import('@/screens/shelf/ShelfScreen.vue'),
-  lines: () => import('@/screens/shelf/LinesScreen.vue'),
-  history: () => import('@/screens/shelf/HistoryScreen.vue'),
-  part: () => import('@/screens/shelf/PartScreen.vue'),
-  bench: () => import('@/screens/bench/BenchScreen.vue'),
-  tests: () => import('@/screens/tests/TestsScreen.vue'),
-  test: () => import('@/screens/tests/TestScreen.vue'),
-  steps: () => import('@/screens/steps/StepScreen.vue'),
-  dyno: () => import('@/screens/dyno/DynoScreen.vue'),
-  handover: () => import('@/screens/handover/SheetScreen.vue'),
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** The step of the work that a screen belongs to. */
+    step?: string
+  }
 }
 
-/** Fetch every screen while nothing else is to do: later they open at once, also without a connection. */
-export function fetchScreens(): void {
-  for (const load of Object.values(screens)) void load().catch(() => undefined)
-}
+const steps = import.meta.glob<{ default: RouteRecordRaw[] }>('./steps/*/routes.ts', { eager: true })
+const ofSteps = Object.entries(steps).flatMap(([file, { default: routes }]) => {
+  const step = /steps\/(\w+)\//.exec(file)?.[1]
+  return routes.map((route): RouteRecordRaw => ({ ...route, meta: { step } }))
+})
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', component: BoardScreen },
-    { path: '/new', component: screens.newJob },
-    { path: '/shelf', component: screens.shelf },
-    { path: '/lines', component: screens.lines },
-    { path: '/parts/:partId', component: screens.part, props: true },
-    { path: '/parts/:partId/history', component: screens.history, props: true },
+    { path: '/new', component: () => import('@/steps/checkin/NewJobScreen.vue') },
+    { path: '/shelf', component: () => import('@/shelf/ShelfScreen.vue') },
+    { path: '/lines', component: () => import('@/shelf/LinesScreen.vue') },
+    { path: '/parts/:partId', component: () => import('@/shelf/PartScreen.vue'), props: true },
+    { path: '/parts/:partId/history', component: () => import('@/shelf/HistoryScreen.vue'), props: true },
     {
       path: '/jobs/:jobId',
-      component: screens.job,
+      component: () => import('@/frame/JobFrame.vue'),
       props: true,
       children: [
         { path: '', redirect: (to) => `${to.path.replace(/\/$/, '')}/path` },
-        { path: 'takein', component: screens.takein },
-        { path: 'path', component: screens.path },
-        { path: 'candidates', component: screens.candidates },
-        { path: 'bench', component: screens.bench },
-        { path: 'tests', component: screens.tests },
-        { path: 'tests/:planId', component: screens.test, props: true },
-        { path: 'port', component: screens.steps, props: { word: 'port' } },
-        { path: 'fit', component: screens.steps, props: { word: 'fit' } },
-        { path: 'dyno', component: screens.dyno },
-        { path: 'handover', component: screens.handover },
+        { path: 'takein', redirect: (to) => to.path.replace(/takein$/, 'checkin') },
+        ...ofSteps,
       ],
     },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })
+
+/** Fetch every screen while nothing else is to do: later they open at once, also without a connection. */
+export function fetchScreens(): void {
+  for (const { components } of router.getRoutes()) {
+    const load = components?.['default'] as (() => Promise<unknown>) | undefined
+    if (typeof load === 'function') void load().catch(() => undefined)
+  }
+}

@@ -1,48 +1,44 @@
 """The application: routers, problems, pages."""
 
+from collections.abc import AsyncIterator, Iterator
+from contextlib import asynccontextmanager
+from importlib import import_module
+from importlib.util import find_spec
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import APIRouter, FastAPI
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import sessionmaker
 
 from elvarn import __version__
-from elvarn.api import (
-    problems,
-    routes_bench,
-    routes_calc,
-    routes_dyno,
-    routes_handover,
-    routes_jobs,
-    routes_path,
-    routes_shelf,
-    routes_shop,
-    routes_takein,
-)
+from elvarn.api import problems
 from elvarn.api.depends import Resources
 from elvarn.api.guard import OwnPagesOnly
 from elvarn.api.pages import pages
-from elvarn.service.changes import Changes
-from elvarn.service.curves import CurveShelf
-from elvarn.service.files import FileStore
-from elvarn.service.live import LiveBenches
+from elvarn.core.rail import Step
+from elvarn.instruments.shared import SharedLines
+from elvarn.service.kernel.files import FileStore
+from elvarn.service.kernel.memo import Memo
+from elvarn.service.record.curves import CurveShelf
+from elvarn.store.engine import database_url
+from elvarn.store.revision import SNAPSHOT
 
-ROUTERS = (
-    routes_jobs,
-    routes_takein,
-    routes_path,
-    routes_shelf,
-    routes_shop,
-    routes_bench,
-    routes_dyno,
-    routes_handover,
-    routes_calc,
-)
+MOST_BYTES_KEPT = 32_000_000
+MOST_SOLUTIONS_KEPT = 24
+BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "calc")
 
 
 def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | None = None) -> FastAPI:
-    """An application on this database and these folders."""
+    """An application on this database and these folders. Several processes may serve one database."""
+    lines = SharedLines(database_url(engine))
+
+    @asynccontextmanager
+    async def shared_lines(_: FastAPI) -> AsyncIterator[None]:
+        async with lines.share():
+            yield
+
     app = FastAPI(
+        lifespan=shared_lines,
         title="Elvarn",
         version=__version__,
         description="Flow bench and dyno work for intake porting. Every write carries an id made by the client: "
@@ -52,15 +48,23 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         openapi_url="/api/openapi.json",
         responses={422: {"model": problems.Problem, "description": "Not kept, or a question"}},
     )
+    snapshot = engine.execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
     single = engine.execution_options(isolation_level="AUTOCOMMIT")
-    sessions, changed = sessionmaker(engine), Changes()
-    changed.watch(sessions)
-    reads, kept = sessionmaker(single), FileStore(files)
-    app.state.resources = Resources(sessions, reads, kept, fonts, CurveShelf(), changed, LiveBenches())
+    app.state.resources = Resources(
+        sessions=sessionmaker(engine),
+        snapshots=sessionmaker(snapshot, info={SNAPSHOT: True}, expire_on_commit=False),
+        reads=sessionmaker(single),
+        files=FileStore(files),
+        fonts=fonts,
+        curves=CurveShelf(),
+        answers=Memo(MOST_BYTES_KEPT, len),
+        solutions=Memo(MOST_SOLUTIONS_KEPT),
+        lines=lines,
+    )
     problems.install(app)
     app.add_middleware(OwnPagesOnly)
-    for module in ROUTERS:
-        app.include_router(module.router)
+    for router in _routers():
+        app.include_router(router)
 
     @app.get("/api/health", tags=["shop"])
     def health() -> dict[str, str]:
@@ -71,3 +75,11 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
     if built_pages is not None:
         app.include_router(pages(built_pages.resolve()))
     return app
+
+
+def _routers() -> Iterator[APIRouter]:
+    """A router a step, named after it, where the step has requests of its own; and those beside the steps."""
+    for name in (*BESIDE_THE_STEPS, *Step):
+        module = f"elvarn.api.{name}"
+        if find_spec(module) is not None:
+            yield import_module(module).router

@@ -3,31 +3,35 @@
 They are async so that handing over costs no change of thread.
 """
 
+from collections.abc import Hashable
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session, sessionmaker
 
 from elvarn import units
-from elvarn.service.changes import Changes
-from elvarn.service.curves import CurveShelf
-from elvarn.service.files import FileStore
-from elvarn.service.live import LiveBenches
+from elvarn.instruments.shared import SharedLines
+from elvarn.service.kernel.files import FileStore
+from elvarn.service.kernel.memo import Memo
+from elvarn.service.record.curves import CurveShelf
 
 
 @dataclass(frozen=True)
 class Resources:
-    """What one running application works on. `reads` are sessions without a transaction, for a single question."""
+    """What one running application works on. `sessions` write; `snapshots` read what belongs together; `reads` are
+    sessions without a transaction, for a single question."""
 
     sessions: sessionmaker[Session]
+    snapshots: sessionmaker[Session]
     reads: sessionmaker[Session]
     files: FileStore
     fonts: Path
     curves: CurveShelf
-    changed: Changes
-    live: LiveBenches
+    answers: Memo[Hashable, bytes]
+    solutions: Memo[Hashable, Any]
+    lines: SharedLines
 
 
 def resources(request: Request) -> Resources:
@@ -51,13 +55,18 @@ async def curves(request: Request) -> CurveShelf:
     return resources(request).curves
 
 
-async def changed(request: Request) -> Changes:
-    return resources(request).changed
+async def snapshots(request: Request) -> sessionmaker[Session]:
+    return resources(request).snapshots
+
+
+async def solutions(request: Request) -> Memo[Hashable, Any]:
+    return resources(request).solutions
 
 
 Sessions = Annotated[sessionmaker[Session], Depends(sessions)]
 Files = Annotated[FileStore, Depends(files)]
 Curves = Annotated[CurveShelf, Depends(curves)]
-Changed = Annotated[Changes, Depends(changed)]
+Snapshots = Annotated[sessionmaker[Session], Depends(snapshots)]
+Solutions = Annotated[Memo[Hashable, Any], Depends(solutions)]
 Fonts = Annotated[Path, Depends(fonts)]
 Units = Annotated[units.Preset, Query(alias="units", description="unit preset of the figures in the answer")]

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import IntegrityError
 
 from elvarn.core.errors import CoreError
-from elvarn.service.errors import IdReused, NotFound, Question, ServiceError, Stale
+from elvarn.service.kernel.errors import IdReused, NotFound, Question, ServiceError, Stale
 from elvarn.units import UnitError
 
 

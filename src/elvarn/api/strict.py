@@ -1,4 +1,5 @@
-"""Bodies whose figures are figures: JSON has no NaN and no infinity, so neither is let in."""
+"""Requests: bodies whose figures are figures (JSON has no NaN and no infinity, so neither is let in), and a new attempt
+where two writers stood in each other's way."""
 
 import json
 from collections.abc import Callable, Coroutine
@@ -7,6 +8,10 @@ from typing import Any
 
 from fastapi import Request, Response
 from fastapi.routing import APIRoute
+from psycopg.errors import TransactionRollback
+from sqlalchemy.exc import OperationalError
+
+MOST_ATTEMPTS = 4
 
 
 class StrictRequest(Request):
@@ -17,13 +22,20 @@ class StrictRequest(Request):
 
 
 class StrictRoute(APIRoute):
-    """A route that reads its body strictly."""
+    """A route that reads its body strictly, and that tries again what the database took back for another writer."""
 
     def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:
         handle = super().get_route_handler()
 
         async def strictly(request: Request) -> Response:
-            return await handle(StrictRequest(request.scope, request.receive))
+            strict = StrictRequest(request.scope, request.receive)
+            for _ in range(MOST_ATTEMPTS - 1):
+                try:
+                    return await handle(strict)
+                except OperationalError as error:
+                    if not isinstance(error.orig, TransactionRollback):
+                        raise
+            return await handle(strict)
 
         return strictly
 

@@ -7,7 +7,9 @@ import numpy as np
 
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Runners
-from elvarn.service import setups, takein
+from elvarn.service.bench import setups
+from elvarn.service.checkin import new_job
+from elvarn.service.port import cut as port_cut
 
 JOB = demo.named("boat six")
 RUNNERS = Runners(
@@ -22,7 +24,7 @@ READ_AFTER = 4
 def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     """A box by post, all six runners before, stage 1, four of six after."""
     generator = np.random.default_rng(6)
-    new = takein.NewJob(
+    new = new_job.NewJob(
         person_id=shop.imre,
         kind="port_by_post",
         part="Odrun M6 manifold",
@@ -33,7 +35,7 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         due_on=date(2026, 12, 4),
     )
     with sessions.begin() as session:
-        takein.take_in(session, JOB, new)
+        new_job.take_in(session, JOB, new)
     setup = setups.NewSetup(
         person_id=shop.imre,
         job_id=JOB,
@@ -46,6 +48,6 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     demo.flow_series(sessions, JOB, setup, uuid5(JOB, "state 1"), before, "2026-11-17", 20)
     cut = demo.named(JOB, "stage 1")
     with sessions.begin() as session:
-        takein.cut_part(session, cut, takein.NewState(shop.imre, uuid5(JOB, "part"), 1, "stage 1"))
+        port_cut.cut_part(session, cut, port_cut.NewState(shop.imre, uuid5(JOB, "part"), 1, "stage 1"))
     after = [figure * (25 / 28) ** 0.5 for figure in RUNNERS.readings("after", generator)[:READ_AFTER]]
     demo.flow_series(sessions, JOB, setup, cut, after, "2026-11-24", 20)

@@ -7,8 +7,11 @@ import numpy as np
 
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Runners
-from elvarn.service import setups, takein
-from elvarn.service import shop as shops
+from elvarn.service.bench import setups
+from elvarn.service.checkin import new_job
+from elvarn.service.handover import closing
+from elvarn.service.port import cut as port_cut
+from elvarn.service.shop import benches as shops
 
 JOB = demo.named("earlier five")
 RUNNERS = Runners(
@@ -22,7 +25,7 @@ RUNNERS = Runners(
 def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     """Posted in last spring, stage 1, sent back."""
     generator = np.random.default_rng(15)
-    new = takein.NewJob(
+    new = new_job.NewJob(
         person_id=shop.imre,
         kind="port_by_post",
         part="Cast manifold F5",
@@ -34,7 +37,7 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         received_on=date(2026, 3, 9),
     )
     with sessions.begin() as session:
-        job = takein.take_in(session, JOB, new)
+        job = new_job.take_in(session, JOB, new)
         version = job.version
     setup = setups.NewSetup(
         person_id=shop.imre,
@@ -50,10 +53,10 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     _elsewhere(sessions, shop, uuid5(JOB, "state 1"))
     cut = demo.named(JOB, "stage 1")
     with sessions.begin() as session:
-        takein.cut_part(session, cut, takein.NewState(shop.imre, uuid5(JOB, "part"), 1, "stage 1"))
+        port_cut.cut_part(session, cut, port_cut.NewState(shop.imre, uuid5(JOB, "part"), 1, "stage 1"))
     demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-03-12", 20)
     with sessions.begin() as session:
-        takein.close_job(session, JOB, takein.Closing(version, True))
+        closing.close_job(session, JOB, closing.Closing(version, True))
 
 
 def _elsewhere(sessions: demo.Sessions, shop: demo.DemoShop, state: UUID) -> None:

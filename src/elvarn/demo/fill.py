@@ -5,7 +5,7 @@ from sqlalchemy.orm import sessionmaker
 
 from elvarn.demo import boat_six, earlier_five, hill_climb_five, kit_car_triple, shelf
 from elvarn.demo.shop import make_shop
-from elvarn.service.files import FileStore
+from elvarn.service.kernel.files import FileStore
 from elvarn.store.models import Job, Person
 
 

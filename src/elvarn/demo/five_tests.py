@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from uuid import UUID
 
 from elvarn.demo import shop as demo
-from elvarn.service import checks, plans
+from elvarn.service.bench import checks, plans
 
 PLATE = "brass 40"
 

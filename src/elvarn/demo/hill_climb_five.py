@@ -8,11 +8,18 @@ import numpy as np
 from elvarn.core.gas.air import Weather
 from elvarn.demo import five_tests, pictures
 from elvarn.demo import shop as demo
-from elvarn.demo.physics import Filling, Runners, pull_file
+from elvarn.demo.physics import Breathing, Runners, pull_file
 from elvarn.demo.shelf import FOUR_BOLTS, OPPOSED, SURROUNDINGS
-from elvarn.service import builds, engine_edit, photos, pulls, received, setups, shelf, takein, variants
-from elvarn.service.features import BendSpec, JointSpec, PartFeatures
-from elvarn.service.files import FileStore
+from elvarn.service.bench import setups
+from elvarn.service.checkin import engine as checkin_engine
+from elvarn.service.checkin import new_job, received
+from elvarn.service.dyno import pulls
+from elvarn.service.job import parts, photos
+from elvarn.service.kernel.files import FileStore
+from elvarn.service.path import builds, variants
+from elvarn.service.port import cut as port_cut
+from elvarn.service.record.features import BendSpec, JointSpec, PartFeatures
+from elvarn.service.shelf import part as shelf_part
 from elvarn.store.models import Build, PartState
 
 JOB = demo.named("hill climb five")
@@ -23,8 +30,8 @@ RUNNERS = Runners(
     coefficients_before=(0.741, 0.733, 0.706, 0.728, 0.734),
     coefficients_after=(0.768, 0.764, 0.744, 0.762, 0.766),
 )
-STOCK = Filling(2.4e-3, best=1.005, tuned_rpm=4500, breadth_rpm=2600, choke_rpm=9000)
-PORTED = Filling(2.4e-3, best=1.004, tuned_rpm=4850, breadth_rpm=2550, choke_rpm=9250)
+STOCK = Breathing(2.4e-3, best=1.005, tuned_rpm=4500, breadth_rpm=2600, choke_rpm=9000)
+PORTED = Breathing(2.4e-3, best=1.004, tuned_rpm=4850, breadth_rpm=2550, choke_rpm=9250)
 STOCK_DAY = Weather(291.15, 98_900.0, 0.58)
 PORTED_DAY = Weather(289.35, 99_700.0, 0.66)
 
@@ -59,7 +66,7 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
 
 
 def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
-    engine = engine_edit.NewEngine(
+    engine = checkin_engine.NewEngine(
         "Veskard 2.4 inline five",
         bore_mm=83.0,
         stroke_mm=88.7,
@@ -77,7 +84,7 @@ def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         injector_rated_kpa=300,
         rail_kpa=300,
     )
-    new = takein.NewJob(
+    new = new_job.NewJob(
         person_id=shop.tove,
         kind="whole_job",
         part="Cast manifold F5",
@@ -97,16 +104,16 @@ def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         surroundings=SURROUNDINGS,
     )
     with sessions.begin() as session:
-        takein.take_in(session, JOB, new)
+        new_job.take_in(session, JOB, new)
 
 
 def _parts(sessions: demo.Sessions, shop: demo.DemoShop) -> dict[str, UUID]:
     states = {"manifold": uuid5(JOB, "state 1")}
     for kind, name, maker, dimensions, _ in ELEMENTS:
         states[kind] = demo.named(JOB, kind, "state")
-        new = builds.NewPart(shop.tove, JOB, kind, name, states[kind], maker=maker)
+        new = parts.NewPart(shop.tove, JOB, kind, name, states[kind], maker=maker)
         with sessions.begin() as session:
-            builds.add_part(session, demo.named(JOB, kind), new)
+            parts.add_part(session, demo.named(JOB, kind), new)
         for quantity, typed in dimensions.items():
             demo.dimension(sessions, JOB, states[kind], kind, quantity, typed, shop.tove)
     for quantity, typed in {"bore": "88 mm", "length": "330 mm", "volume": "3.1 L", "opening": "68 mm"}.items():
@@ -159,8 +166,8 @@ def _features(sessions: demo.Sessions, states: dict[str, UUID]) -> None:
     for kind, spec in stated.items():
         with sessions.begin() as session:
             part = session.get_one(PartState, states[kind]).part
-            edit = shelf.PartEdit(part.version, part.name, part.maker, part.number, features=spec)
-            shelf.edit_part(session, part.id, edit)
+            edit = shelf_part.PartEdit(part.version, part.name, part.maker, part.number, features=spec)
+            shelf_part.edit_part(session, part.id, edit)
 
 
 def _stock_build(sessions: demo.Sessions, states: dict[str, UUID]) -> UUID:
@@ -209,9 +216,9 @@ def _cut(sessions: demo.Sessions, shop: demo.DemoShop) -> UUID:
     for title, minutes, result in work:
         demo.step(sessions, JOB, shop.imre, "port", title, minutes, result)
     identifier = demo.named(JOB, "stage 2")
-    new = takein.NewState(shop.imre, MANIFOLD, 2, "stage 2")
+    new = port_cut.NewState(shop.imre, MANIFOLD, 2, "stage 2")
     with sessions.begin() as session:
-        takein.cut_part(session, identifier, new)
+        port_cut.cut_part(session, identifier, new)
     for cylinder in range(1, 6):
         demo.dimension(sessions, JOB, identifier, "runner", "bore_out", "40.8 mm", shop.imre, cylinder)
         demo.dimension(sessions, JOB, identifier, "runner", "bore", "46 mm", shop.imre, cylinder)
@@ -246,7 +253,7 @@ def _pull(
     files: FileStore,
     shop: demo.DemoShop,
     build: UUID,
-    filling: Filling,
+    filling: Breathing,
     weather: Weather,
     day: str,
     seed: int,

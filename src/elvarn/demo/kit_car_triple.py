@@ -4,14 +4,15 @@ from datetime import date
 from uuid import uuid5
 
 from elvarn.demo import shop as demo
-from elvarn.service import engine_edit, takein
+from elvarn.service.checkin import engine as checkin_engine
+from elvarn.service.checkin import new_job
 
 JOB = demo.named("kit car triple")
 
 
 def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     """Taken in, a few dimensions measured, nothing flowed yet."""
-    engine = engine_edit.NewEngine(
+    engine = checkin_engine.NewEngine(
         "Tarnholt 1.2 triple",
         bore_mm=75.0,
         stroke_mm=90.5,
@@ -23,7 +24,7 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         inlet_valve_mm=28.5,
         firing_order=[1, 3, 2],
     )
-    new = takein.NewJob(
+    new = new_job.NewJob(
         person_id=shop.tove,
         kind="whole_job",
         part="Sheet manifold T3",
@@ -38,7 +39,7 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         due_on=date(2026, 12, 18),
     )
     with sessions.begin() as session:
-        takein.take_in(session, JOB, new)
+        new_job.take_in(session, JOB, new)
     state = uuid5(JOB, "state 1")
     for quantity, typed in {"bore": "70 mm", "length": "210 mm", "volume": "1.6 L"}.items():
         demo.dimension(sessions, JOB, state, "plenum", quantity, typed, shop.tove)

@@ -39,7 +39,7 @@ class Runners:
 
 
 @dataclass(frozen=True)
-class Filling:
+class Breathing:
     """Volumetric efficiency over speed: a broad hump at `tuned_rpm`, falling away where the flow no longer suffices."""
 
     displacement: float
@@ -62,7 +62,7 @@ class Filling:
 
 
 def pull_file(
-    filling: Filling, weather: Weather, span: tuple[int, int], generator: np.random.Generator, day: str
+    filling: Breathing, weather: Weather, span: tuple[int, int], generator: np.random.Generator, day: str
 ) -> str:
     """A dyno file as a cell would write it: a few seconds of sweep and the run-down after it."""
     low, high = span

@@ -5,8 +5,12 @@ from typing import Any
 from uuid import uuid5
 
 from elvarn.demo import shop as demo
-from elvarn.service import builds, features, shelf
-from elvarn.service.features import Advertised, BendSpec, Claim, HomeSpec, JointSpec, PartFeatures, PlugSpec
+from elvarn.service.bench import element as bench_element
+from elvarn.service.job import dimensions, parts
+from elvarn.service.record import features
+from elvarn.service.record.features import Advertised, BendSpec, Claim, HomeSpec, JointSpec, PartFeatures, PlugSpec
+from elvarn.service.record.part import main_element
+from elvarn.service.shelf import part as shelf_part
 
 FOUR_BOLTS = JointSpec(bolt_count=4, bolt_across_mm=66, bolt_along_mm=66)
 THREE_BOLTS = JointSpec(bolt_count=3, bolt_across_mm=72, bolt_along_mm=60)
@@ -101,32 +105,32 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
 def _one(sessions: demo.Sessions, shop: demo.DemoShop, part: DemoPart) -> None:
     identifier = demo.named("shelf", part.maker, part.name)
     state = uuid5(identifier, "state 1")
-    new = builds.NewPart(
+    new = parts.NewPart(
         shop.tove, None, part.kind, part.name, state, "as it came", part.maker, part.number, part.material
     )
     with sessions.begin() as session:
-        made = builds.add_part(session, identifier, new)
-        edit = shelf.PartEdit(
+        made = parts.add_part(session, identifier, new)
+        edit = shelf_part.PartEdit(
             made.version, part.name, part.maker, part.number, part.material, part.mass_kg, part.price, part.lead_days,
             part.note, part.advertised, part.features, part.claims,
         )  # fmt: skip
-        shelf.edit_part(session, identifier, edit)
+        shelf_part.edit_part(session, identifier, edit)
         _readings(session, shop, part, state)
 
 
 def _readings(session: Any, shop: demo.DemoShop, part: DemoPart, state: Any) -> None:
-    kind, cylinder = (shelf.main_element(part.kind), 1 if part.kind == "manifold" else None)
+    kind, cylinder = (main_element(part.kind), 1 if part.kind == "manifold" else None)
     taken = demo.at("2026-09-21", "09:00")
     for quantity, typed in part.measured.items():
         of_plenum = part.kind == "manifold" and quantity == "volume"
         element, of = ("plenum", None) if of_plenum else (kind, cylinder)
-        dimension = builds.NewDimension(shop.tove, None, state, element, quantity, typed, taken, of)
-        builds.add_dimension(session, uuid5(state, quantity), dimension)
+        dimension = dimensions.NewDimension(shop.tove, None, state, element, quantity, typed, taken, of)
+        dimensions.add_dimension(session, uuid5(state, quantity), dimension)
     if part.flow is not None:
-        flow = shelf.NewPartFlow(
+        flow = bench_element.NewPartFlow(
             shop.tove, state, kind, shop.bench, part.depression, part.flow, taken, cylinder=cylinder
         )
-        shelf.flow_of_part(session, uuid5(state, "flow"), flow)
+        bench_element.flow_of_part(session, uuid5(state, "flow"), flow)
 
 
 def _inserts(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
@@ -137,15 +141,15 @@ def _inserts(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     ):
         whole = demo.named("shelf", maker, assembly)
         identifier = uuid5(whole, insert)
-        new = builds.NewPart(
+        new = parts.NewPart(
             shop.tove, None, "manifold", insert, uuid5(identifier, "state 1"), "as it came", maker,
             piece_of=whole, role="runner insert",
         )  # fmt: skip
         with sessions.begin() as session:
-            builds.add_part(session, identifier, new)
+            parts.add_part(session, identifier, new)
 
 
-SURROUNDINGS = features.Surroundings(
+SURROUNDINGS = features.SurroundingsSpec(
     bonnet_height_mm=168,
     accessories=["coolant bottle", "alternator"],
     plugs=[OPPOSED],

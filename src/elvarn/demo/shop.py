@@ -6,12 +6,14 @@ from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session, sessionmaker
 
-from elvarn.service import builds, capture, setups, shop, steps
+from elvarn.service.bench import capture, element, setups
+from elvarn.service.job import dimensions, tasks
+from elvarn.service.shop import benches, dynos, people
 from elvarn.store.models import Setup
 
 NAMESPACE = UUID("6f1c9a52-3f0e-4d0b-9a53-0c5b0e1f7a11")
 Sessions = sessionmaker[Session]
-RANGES = [shop.BenchRange(flow, 28) for flow in (120, 250, 600)]
+RANGES = [benches.BenchRange(flow, 28) for flow in (120, 250, 600)]
 
 
 @dataclass(frozen=True)
@@ -35,11 +37,11 @@ def make_shop(sessions: Sessions) -> DemoShop:
     """Two people, a bench that knows how it repeats, an engine cell and a roller dyno."""
     found = DemoShop(named("tove"), named("imre"), named("bench"), named("cell"))
     writes = (
-        lambda s: shop.add_person(s, found.tove, shop.NewPerson("Tove")),
-        lambda s: shop.add_person(s, found.imre, shop.NewPerson("Imre")),
-        lambda s: shop.add_bench(s, found.bench, shop.NewBench("Bench 1", 0.4, 0.3, ranges=RANGES)),
-        lambda s: shop.add_dyno(s, found.cell, shop.NewDyno("Engine cell", "engine", 0.8)),
-        lambda s: shop.add_dyno(s, named("rollers"), shop.NewDyno("Rollers", "wheel", None)),
+        lambda s: people.add_person(s, found.tove, people.NewPerson("Tove")),
+        lambda s: people.add_person(s, found.imre, people.NewPerson("Imre")),
+        lambda s: benches.add_bench(s, found.bench, benches.NewBench("Bench 1", 0.4, 0.3, ranges=RANGES)),
+        lambda s: dynos.add_dyno(s, found.cell, dynos.NewDyno("Engine cell", "engine", 0.8)),
+        lambda s: dynos.add_dyno(s, named("rollers"), dynos.NewDyno("Rollers", "wheel", None)),
     )
     for write in writes:
         with sessions.begin() as session:
@@ -72,9 +74,9 @@ def element_flow(
 ) -> None:
     """A whole element on the bench."""
     identifier = setup if isinstance(setup, UUID) else setup.id
-    new = capture.NewElementFlow(person, job, identifier, state, kind, figure, at("2026-10-12", "11:30"))
+    new = element.NewElementFlow(person, job, identifier, state, kind, figure, at("2026-10-12", "11:30"))
     with sessions.begin() as session:
-        capture.capture_element(session, named(job, "element flow", kind), new)
+        element.capture_element(session, named(job, "element flow", kind), new)
 
 
 def dimension(
@@ -89,9 +91,9 @@ def dimension(
 ) -> None:
     """A measured dimension."""
     taken = at("2026-10-12", "09:00")
-    new = builds.NewDimension(person, job, state, kind, quantity, typed, taken, cylinder)
+    new = dimensions.NewDimension(person, job, state, kind, quantity, typed, taken, cylinder)
     with sessions.begin() as session:
-        builds.add_dimension(session, named(job, state, kind, quantity, cylinder), new)
+        dimensions.add_dimension(session, named(job, state, kind, quantity, cylinder), new)
 
 
 def step(
@@ -107,10 +109,10 @@ def step(
     """A step of the work, done where it has minutes."""
     identifier = named(job, rail_step, title)
     with sessions.begin() as session:
-        made = steps.add_step(session, identifier, steps.NewStep(person, job, rail_step, title))
+        made = tasks.add_task(session, identifier, tasks.NewTask(person, job, rail_step, title))
         if minutes is not None:
-            steps.edit_step(
+            tasks.edit_task(
                 session,
                 identifier,
-                steps.StepEdit(made.version, person, "done", at(day, "16:00"), minutes, result or None),
+                tasks.TaskEdit(made.version, person, "done", at(day, "16:00"), minutes, result or None),
             )

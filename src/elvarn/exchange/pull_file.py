@@ -8,8 +8,9 @@ from typing import Literal
 import numpy as np
 
 from elvarn import units
+from elvarn.core.arrays import Array
 from elvarn.core.dyno.correction import power_from_torque, torque_from_power
-from elvarn.core.dyno.pull import Array, contradictions
+from elvarn.core.dyno.pull import contradictions
 from elvarn.exchange.table import Table, TableError, write_table
 
 Role = Literal["speed", "torque", "power", "other"]

@@ -6,11 +6,11 @@ from math import exp, pi, sqrt
 
 import numpy as np
 
-from elvarn.core.bench.reference import leak_at_depression
+from elvarn.core.bench.leak import leak_at_depression
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
 from elvarn.core.gas.air import Weather, density_ideal
+from elvarn.core.gas.discharge import volume_flow_of
 from elvarn.core.path.losses import butterfly
-from elvarn.core.path.passage import volume_flow_of
 from elvarn.core.path.throttle import WIDE_OPEN_COEFFICIENT
 
 FAULTS = {

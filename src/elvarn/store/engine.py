@@ -6,3 +6,8 @@ from sqlalchemy import Engine, create_engine
 def open_engine(url: str) -> Engine:
     """An engine on this database. The connection used last is used next: it has its questions prepared."""
     return create_engine(url, pool_use_lifo=True)
+
+
+def database_url(engine: Engine) -> str:
+    """The address of an engine's database, as the driver alone takes it."""
+    return engine.url.set(drivername="postgresql").render_as_string(hide_password=False)

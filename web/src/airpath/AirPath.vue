@@ -3,9 +3,21 @@
  * The air path as a half-section to scale. What was measured carries its figure; what was not is hatched, with the
  * most that its bore can pass in italics.
  */
-import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue'
-import { useLit } from '@/shared/lit'
-import { boreOf, inMm, layOut, scaleBar, walls, type PathElement, type PathNode, type Shape } from './layout'
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, useId } from 'vue'
+import { useLit } from '@/ui/lit'
+import {
+  boreOf,
+  inMm,
+  layOut,
+  portCount,
+  ROOMS,
+  scaleBar,
+  walls,
+  type PathElement,
+  type PathNode,
+  type Shape,
+} from './layout'
 
 const props = withDefaults(
   defineProps<{
@@ -25,29 +37,33 @@ const props = withDefaults(
 const emit = defineEmits<{ select: [element: PathElement]; bore: [mm: number] }>()
 
 const box = ref<HTMLElement>()
-const width = ref(900)
+const measured = useElementSize(box, { width: 900, height: 0 })
+const width = computed(() => Math.max(120, measured.width.value))
 const hatch = useId()
 const lit = useLit()
-const observer = new ResizeObserver(
-  ([entry]) => (width.value = Math.max(120, entry?.contentRect.width ?? 900)),
-)
-onMounted(() => box.value && observer.observe(box.value))
-onBeforeUnmount(() => observer.disconnect())
 
 const large = computed(() => props.size === 'large')
 const mini = computed(() => props.size === 'mini')
-const drawing = computed(() =>
-  layOut(props.tree, {
+const band = computed(() => props.size === 'band')
+/** Ports of many cylinders are told in two columns where one is too close to read, and by their range where two are. */
+const columns = computed(() => {
+  if (!band.value) return 1
+  const pitch = (props.height - 10) / Math.max(1, portCount(props.tree))
+  return pitch >= 12.5 ? 1 : pitch >= 6.2 ? 2 : 0
+})
+const drawing = computed(() => {
+  const right = mini.value ? 3 : columns.value === 2 ? 172 : columns.value ? 96 : 130
+  return layOut(props.tree, {
+    ...ROOMS[props.size],
     width: width.value,
     height: props.height,
-    left: mini.value ? 2 : 14,
-    right: mini.value ? 3 : 96,
-    top: mini.value ? 3 : 8,
-    bottom: mini.value ? 3 : large.value ? 34 : 8,
-    rowPitch: mini.value ? 0 : large.value ? 34 : 19,
-    labels: mini.value ? 0 : large.value ? 110 : 62,
+    right,
     stretch: !large.value,
-  }),
+  })
+})
+/** How far words stand off what they name. */
+const off = computed(() =>
+  band.value ? { figure: 4, label: 13, raised: 12 } : { figure: 9, label: 19, raised: 15 },
 )
 const shapes = computed(() =>
   drawing.value.shapes.map((s) => ({ ...s, key: s.element.node_id, d: walls(s, s.boreIn, s.boreOut) })),
@@ -55,6 +71,12 @@ const shapes = computed(() =>
 const bar = computed(() => scaleBar(drawing.value.pxPerMm, width.value))
 const links = computed(() => drawing.value.links.map((l) => walls(l, l.boreIn, l.boreOut)))
 const ports = computed(() => shapes.value.filter((s) => s.port))
+const portRange = computed(() => {
+  const flows = ports.value.flatMap((p) => p.element.flow ?? [])
+  if (!flows.length) return `${ports.value.length} ports`
+  const [low, high] = [Math.min(...flows.map((f) => f.value)), Math.max(...flows.map((f) => f.value))]
+  return `${low.toFixed(0)} to ${high.toFixed(0)}`
+})
 const axisEnd = computed(() => Math.min(...shapes.value.filter((s) => s.port).map((s) => s.x0), width.value))
 const axisY = computed(() => shapes.value.find((s) => !s.port)?.yOut ?? props.height / 2)
 
@@ -71,16 +93,16 @@ const labels = computed(() => {
     .filter((s) => !s.port && s.row === 0)
     .map((s) => {
       const x = (s.x0 + s.x1) / 2
-      const half = s.element.label.length * 3.3
+      const half = s.element.label.length * (band.value ? 3 : 3.3)
       const line = x - half > (ends[0] ?? -1) ? 0 : 1
       ends[line] = x + half + 4
       const below = s.yOut + Math.max(s.boreOut, s.boreIn) / 2
-      const shown = (line === 0 || large.value) && !crowded(s, below + 24)
+      const shown = (line === 0 || large.value) && !crowded(s, below + off.value.label + 5)
       const figure = figureOf(s.element)?.text ?? ''
       const wide = figure.length * 4.6
       const raised = figure !== '' && x - wide < figureEnd
       if (figure) figureEnd = raised ? figureEnd : x + wide + 3
-      return { s, x, line, shown, below, above: s.yIn - s.boreIn / 2 - (raised ? 15 : 0) }
+      return { s, x, line, shown, below, above: s.yIn - s.boreIn / 2 - (raised ? off.value.raised : 0) }
     })
 })
 
@@ -188,7 +210,7 @@ const pleats = (s: Shape): string => {
       <template v-if="!mini">
         <g v-for="{ s, x, line, shown, below, above } in labels" :key="s.element.node_id">
           <template v-if="shown">
-            <text :x="x" :y="below + 19 + line * 36" class="label" text-anchor="middle">
+            <text :x="x" :y="below + off.label + line * 36" class="label" text-anchor="middle">
               {{ s.element.label }}
             </text>
             <text
@@ -204,7 +226,7 @@ const pleats = (s: Shape): string => {
           <text
             v-if="figureOf(s.element)"
             :x="x"
-            :y="above - 9"
+            :y="above - off.figure"
             class="figure"
             :class="{ guess: figureOf(s.element)?.guess }"
             text-anchor="middle"
@@ -212,18 +234,26 @@ const pleats = (s: Shape): string => {
             {{ figureOf(s.element)?.text }}
           </text>
         </g>
-        <g v-for="p in ports" :key="p.element.node_id" :class="tone(p)" class="port">
+        <g v-for="(p, i) in ports" :key="p.element.node_id" :class="tone(p)" class="port">
           <line
             :x1="p.x1"
             :x2="p.x1"
-            :y1="p.yOut - Math.max(7, p.boreOut / 2)"
-            :y2="p.yOut + Math.max(7, p.boreOut / 2)"
+            :y1="p.yOut - Math.max(band ? 4 : 7, p.boreOut / 2)"
+            :y2="p.yOut + Math.max(band ? 4 : 7, p.boreOut / 2)"
           />
-          <text :x="p.x1 + 9" :y="p.yOut + 5" class="number">{{ p.element.cylinder }}</text>
-          <text :x="p.x1 + 30" :y="p.yOut + 5" class="figure" :class="{ guess: figureOf(p.element)?.guess }">
-            {{ figureOf(p.element)?.text ?? '–' }}
-          </text>
+          <g
+            v-if="columns"
+            :transform="`translate(${p.x1 + (columns === 2 && i % 2 ? 76 : 0)} ${p.yOut + 5})`"
+          >
+            <text x="9" class="number">{{ p.element.cylinder }}</text>
+            <text x="30" class="figure" :class="{ guess: figureOf(p.element)?.guess }">
+              {{ figureOf(p.element)?.text ?? '–' }}
+            </text>
+          </g>
         </g>
+        <text v-if="!columns" :x="(ports[0]?.x1 ?? 0) + 9" :y="axisY + 5" class="figure">
+          {{ portRange }}
+        </text>
         <g
           v-if="handle"
           class="handle"
@@ -327,6 +357,11 @@ svg {
 .label {
   font: 500 14px var(--narrow);
   fill: var(--quiet);
+}
+.band .label,
+.band .figure,
+.band .number {
+  font-size: 13px;
 }
 .label.mono {
   font: 500 13px var(--mono);

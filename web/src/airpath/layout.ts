@@ -96,6 +96,13 @@ function firstElement(node: PathNode): PathElement | undefined {
   return node.element ?? (children(node)[0] && firstElement(children(node)[0]!))
 }
 
+/** How many ports end a tree. */
+export function portCount(node: PathNode): number {
+  if (node.element) return 1
+  const ends = node.type === 'series' ? children(node).slice(-1) : children(node)
+  return ends.reduce((sum, child) => sum + portCount(child), 0)
+}
+
 /** Whether a branch needs a short pipe before its first element, which can't bend itself. */
 function needsLink(node: PathNode): boolean {
   const first = firstElement(node)
@@ -125,6 +132,13 @@ function sizeOf(node: PathNode, afterSomething: boolean): Size {
     rows: sizes.reduce((sum, s) => sum + s.rows, 0),
     tallest: Math.max(...sizes.map((s) => s.tallest)),
   }
+}
+
+/** What stands round the drawing, px: a slim band is as tall as its words allow. */
+export const ROOMS = {
+  mini: { left: 2, top: 3, bottom: 3, rowPitch: 0, labels: 0 },
+  band: { left: 14, top: 5, bottom: 5, rowPitch: 13, labels: 36 },
+  large: { left: 14, top: 8, bottom: 34, rowPitch: 34, labels: 110 },
 }
 
 /** Draw a tree into a frame, as large as both its length and its height allow. */

@@ -1,6 +1,9 @@
-/** The one way to the API: paths and bodies as the API's own description types them, refusals as problems. */
-import type { Ref } from 'vue'
-import type { components } from './schema'
+/**
+ * The one way to the API: addresses, words and bodies as the API's own description types them, so that a renamed field
+ * fails the build; refusals as problems.
+ */
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 export type Problem = Schemas['Problem']
@@ -15,6 +18,53 @@ export class Refused extends Error {
 /** The server can't be reached; what was to be sent is still to be sent. */
 export class Unreachable extends Error {}
 
+export const api = createClient<paths>({
+  baseUrl: location.origin,
+  fetch: (request) => globalThis.fetch(request),
+})
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** What the server answers. A refusal and a server that is gone are thrown, each as what it is. */
+export async function told<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await asked
+  } catch {
+    throw new Unreachable('Elvarn does not answer.')
+  }
+  if (answer.response.ok) return answer.data as T
+  if (answer.response.status >= 500) throw new Unreachable(`Elvarn answered ${answer.response.status}.`)
+  throw new Refused(answer.error as Problem)
+}
+
+/** How a file is sent: its bytes are the body. */
+export const asBytes = (bytes: ArrayBuffer) => ({
+  body: bytes as never,
+  bodySerializer: (body: unknown) => body as ArrayBuffer,
+  headers: { 'Content-Type': null },
+})
+
+/** A problem that was not told by the server. */
+export const problemOf = (detail: string, code = 'told'): Problem => ({
+  type: '',
+  title: '',
+  status: 0,
+  code,
+  detail,
+})
+
+/** What went wrong, as a problem: the server's own words, or that it is gone and what to do then. Bugs go on. */
+export function problemIn(caught: unknown, then: string): Problem {
+  if (caught instanceof Refused) return caught.problem
+  if (caught instanceof Unreachable) return problemOf(`Elvarn does not answer. ${then}`, 'unreachable')
+  throw caught
+}
+
 /** Load what a screen shows; while the server can't be reached, what is shown stays. */
 export async function whileReachable(load: () => Promise<unknown>): Promise<void> {
   try {
@@ -22,40 +72,6 @@ export async function whileReachable(load: () => Promise<unknown>): Promise<void
   } catch (error) {
     if (!(error instanceof Unreachable)) throw error
   }
-}
-
-export async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const raw = body instanceof ArrayBuffer
-  let answer: Response
-  try {
-    answer = await fetch(path, {
-      method,
-      headers: body === undefined || raw ? {} : { 'content-type': 'application/json' },
-      body: body === undefined ? undefined : raw ? body : JSON.stringify(body),
-    })
-  } catch {
-    throw new Unreachable('Elvarn does not answer.')
-  }
-  if (answer.ok) return (await answer.json()) as T
-  if (answer.status >= 500) throw new Unreachable(`Elvarn answered ${answer.status}.`)
-  throw new Refused((await answer.json()) as Problem)
-}
-
-export const get = <T>(path: string) => request<T>('GET', path)
-export const put = <T>(path: string, body: unknown) => request<T>('PUT', path, body)
-export const patch = <T>(path: string, body: unknown) => request<T>('PATCH', path, body)
-export const post = <T>(path: string, body: unknown) => request<T>('POST', path, body)
-
-const shown = new WeakMap<object, number>()
-let asked = 0
-
-/** Put an answer where a screen shows it, unless a later question was answered there meanwhile. */
-export async function fill<T>(target: Ref<T | undefined>, answer: Promise<T>): Promise<void> {
-  const own = ++asked
-  const found = await answer
-  if (own < (shown.get(target) ?? 0)) return
-  shown.set(target, own)
-  target.value = found
 }
 
 /** A new id, made here so that a repeated request is the same request. */

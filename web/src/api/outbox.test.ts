@@ -5,16 +5,33 @@ type Reply = { status: number; body?: object } | 'gone'
 /** A server that answers as told, in order, and notes what it got. */
 function server(replies: Reply[]) {
   const got: string[] = []
-  vi.stubGlobal('fetch', async (path: string, init: RequestInit) => {
+  vi.stubGlobal('fetch', async (request: Request) => {
     const reply = replies.shift() ?? { status: 200, body: {} }
     if (reply === 'gone') throw new TypeError('Failed to fetch')
-    got.push(`${path.split('/').at(-1)} ${String(JSON.parse(String(init.body)).typed)}`)
-    return new Response(JSON.stringify(reply.body ?? {}), { status: reply.status })
+    const { typed } = (await request.json()) as { typed: string }
+    got.push(`${request.url.split('/').at(-1)} ${typed}`)
+    const headers = { 'content-type': 'application/json' }
+    return new Response(JSON.stringify(reply.body ?? {}), { status: reply.status, headers })
   })
   return got
 }
 
 const QUESTION = { type: '', title: '', status: 422, code: 'ten_times', detail: 'Ten times?', offers: [] }
+
+/** A runner's figure as the bench sends it. */
+function flow(id: string, typed: string, cylinder: number) {
+  const body = {
+    person_id: 'p',
+    job_id: 'j',
+    setup_id: 's',
+    part_state_id: 'b',
+    cylinder,
+    typed,
+    taken_at: '2026-03-02T09:00:00Z',
+  }
+  const about = { job: 'j', what: 'flow' as const, state: 'b', cylinder }
+  return ['/api/flow-readings/{reading_id}' as const, id, body, about] as const
+}
 
 async function fresh() {
   vi.resetModules()
@@ -33,7 +50,7 @@ afterEach(() => {
 it('sends at once and forgets what was kept', async () => {
   const got = server([])
   const { send, useOutbox } = await fresh()
-  await send('/api/flow-readings/1', { typed: '201.6' }, 'rung')
+  await send(...flow('1', '201.6', 1))
   expect(got).toEqual(['1 201.6'])
   expect(useOutbox().writes.value).toEqual([])
 })
@@ -41,10 +58,10 @@ it('sends at once and forgets what was kept', async () => {
 it('keeps what could not be sent, tries again, and sends in order', async () => {
   const got = server(['gone'])
   const { send, useOutbox } = await fresh()
-  await send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  await send(...flow('1', '201.6', 1))
   expect(useOutbox().reachable.value).toBe(false)
   server(['gone'])
-  await send('/api/flow-readings/2', { typed: '199.1' }, 'b')
+  await send(...flow('2', '199.1', 2))
   expect(useOutbox().waiting.value).toBe(2)
   const later = server([])
   await vi.advanceTimersByTimeAsync(2100)
@@ -56,14 +73,14 @@ it('keeps what could not be sent, tries again, and sends in order', async () => 
 it('takes a server that fell over for one that is gone', async () => {
   server([{ status: 500 }])
   const { send, useOutbox } = await fresh()
-  await send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  await send(...flow('1', '201.6', 1))
   expect(useOutbox().waiting.value).toBe(1)
 })
 
 it('survives a reload', async () => {
   server(['gone'])
   const before = await fresh()
-  await before.send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  await before.send(...flow('1', '201.6', 1))
   const got = server([])
   const after = await fresh()
   expect(after.useOutbox().waiting.value).toBe(1)
@@ -74,8 +91,8 @@ it('survives a reload', async () => {
 it('keeps a question with its figure and lets the next ones pass', async () => {
   const got = server([{ status: 422, body: QUESTION }, { status: 200 }])
   const { send, useOutbox } = await fresh()
-  await send('/api/flow-readings/1', { typed: '2010' }, 'a')
-  await send('/api/flow-readings/2', { typed: '199.1' }, 'b')
+  await send(...flow('1', '2010', 1))
+  await send(...flow('2', '199.1', 2))
   expect(got).toEqual(['1 2010', '2 199.1'])
   expect(useOutbox().writes.value.map((w) => [w.id, w.problem?.code])).toEqual([['1', 'ten_times']])
 })
@@ -83,7 +100,7 @@ it('keeps a question with its figure and lets the next ones pass', async () => {
 it('sends again with the answer to a question', async () => {
   const got = server([{ status: 422, body: QUESTION }])
   const { send, answer, useOutbox } = await fresh()
-  await send('/api/flow-readings/1', { typed: '2010' }, 'a')
+  await send(...flow('1', '2010', 1))
   await answer('1', { typed: '201' })
   expect(got).toEqual(['1 2010', '1 201'])
   expect(useOutbox().writes.value).toEqual([])
@@ -92,7 +109,7 @@ it('sends again with the answer to a question', async () => {
 it('gives a refused figure back', async () => {
   server([{ status: 422, body: QUESTION }])
   const { send, withdraw, useOutbox } = await fresh()
-  await send('/api/flow-readings/1', { typed: '2010' }, 'a')
+  await send(...flow('1', '2010', 1))
   withdraw('1')
   expect(useOutbox().writes.value).toEqual([])
   expect(localStorage.getItem('elvarn-outbox')).toBe('[]')
@@ -101,12 +118,12 @@ it('gives a refused figure back', async () => {
 it('tells who listens what went out', async () => {
   server([])
   const { send, useOutbox } = await fresh()
-  const heard: string[] = []
-  const stop = useOutbox().onSent((write) => heard.push(write.about))
-  await send('/api/flow-readings/1', { typed: '201.6' }, 'a')
+  const heard: (number | undefined)[] = []
+  const stop = useOutbox().onSent((write) => heard.push(write.about.cylinder))
+  await send(...flow('1', '201.6', 1))
   stop()
-  await send('/api/flow-readings/2', { typed: '199.1' }, 'b')
-  expect(heard).toEqual(['a'])
+  await send(...flow('2', '199.1', 2))
+  expect(heard).toEqual([1])
 })
 
 it('starts empty where the browser holds nonsense', async () => {

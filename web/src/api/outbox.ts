@@ -2,60 +2,76 @@
  * Writes that must not be lost: they wait in the browser and go out in order, also after a reload. What the server
  * refuses or asks about is kept with its problem until somebody answers.
  */
+import { useStorage } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
-import { Refused, request, type Problem } from './client'
+import { api, Refused, told, type Problem } from './client'
+import type { paths } from './schema'
+
+/** What a write is about, for the screen that shows it while it waits. */
+export interface About {
+  job: string
+  what: 'bench' | 'setup' | 'flow' | 'strike' | 'cut' | 'check' | 'point'
+  /** The part's state and the runner that a figure is of. */
+  state?: string
+  cylinder?: number
+  /** The test and the point that a figure is of. */
+  plan?: string
+  point?: number
+}
 
 export interface Write {
   id: string
   path: string
   body: Record<string, unknown>
-  /** What it is about, for the screen that shows it while it waits: "job/state/cylinder". */
-  about: string
+  about: About
+  /** What stands for it on the screen while it waits, where nothing was typed. */
+  shown?: string
   problem?: Problem
 }
 
-const KEY = 'elvarn-outbox'
-const RETRY_MS = 2000
+type Puts = { [P in keyof paths]: paths[P] extends { put: object } ? P : never }[keyof paths]
+type BodyOf<P extends Puts> = paths[P] extends {
+  put: { requestBody: { content: { 'application/json': infer Body } } }
+}
+  ? Body
+  : never
 
-const writes = shallowRef<Write[]>(read())
+const RETRY_MS = 2000
+const writes = useStorage<Write[]>('elvarn-outbox', [], undefined, {
+  shallow: true,
+  flush: 'sync',
+  onError: () => undefined, // what can't be read is no queue
+})
+if (!Array.isArray(writes.value)) writes.value = []
 const reachable = shallowRef(true)
 let sending: Promise<void> | undefined
 let retry: ReturnType<typeof setTimeout> | undefined
 const sent = new Set<(write: Write) => void>()
 
-function read(): Write[] {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '[]') as Write[]
-  } catch {
-    return []
-  }
-}
-
-function store(next: Write[]): void {
-  writes.value = next
-  localStorage.setItem(KEY, JSON.stringify(next))
-}
-
-/** Queue a write and send what waits. Resolves when everything that could be sent was. */
-export function send(path: string, body: object, about: string): Promise<void> {
-  const id = path.split('/').at(-1) ?? path
-  store([...writes.value, { id, path, body: body as Record<string, unknown>, about }])
+/** Queue a write under an id made here, and send what waits. Resolves when everything that could be sent was. */
+export function send<P extends Puts>(
+  path: P,
+  id: string,
+  body: BodyOf<P>,
+  about: About,
+  shown?: string,
+): Promise<void> {
+  const at = path.replace(/\{\w+\}/, id)
+  writes.value = [...writes.value, { id, path: at, body: body as Record<string, unknown>, about, shown }]
   return flush()
 }
 
 /** Send again with an offer's changes. */
 export function answer(id: string, changes: Record<string, unknown>): Promise<void> {
-  store(
-    writes.value.map((w) =>
-      w.id === id ? { ...w, body: { ...w.body, ...changes }, problem: undefined } : w,
-    ),
+  writes.value = writes.value.map((w) =>
+    w.id === id ? { ...w, body: { ...w.body, ...changes }, problem: undefined } : w,
   )
   return flush()
 }
 
 /** Give a refused write up; its figure is handed back to whoever asked. */
 export function withdraw(id: string): void {
-  store(writes.value.filter((w) => w.id !== id))
+  writes.value = writes.value.filter((w) => w.id !== id)
 }
 
 export function flush(): Promise<void> {
@@ -69,10 +85,12 @@ async function sendAll(): Promise<void> {
     const next = writes.value.find((w) => !w.problem)
     if (!next) return
     try {
-      await request('PUT', next.path, next.body)
+      // The description typed it when it was queued; what was stored has its address only.
+      await told(api.PUT(next.path as never, { body: next.body as never } as never))
     } catch (error) {
       if (error instanceof Refused) {
-        store(writes.value.map((w) => (w.id === next.id ? { ...w, problem: error.problem } : w)))
+        const { problem } = error
+        writes.value = writes.value.map((w) => (w.id === next.id ? { ...w, problem } : w))
         continue
       }
       reachable.value = false
@@ -80,7 +98,7 @@ async function sendAll(): Promise<void> {
       return
     }
     reachable.value = true
-    store(writes.value.filter((w) => w.id !== next.id))
+    writes.value = writes.value.filter((w) => w.id !== next.id)
     sent.forEach((tell) => tell(next))
   }
 }

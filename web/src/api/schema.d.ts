@@ -40,57 +40,6 @@ export interface paths {
         patch: operations["edit_job_api_jobs__job_id__patch"];
         trace?: never;
     };
-    "/api/jobs/{job_id}/closing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Close Job */
-        post: operations["close_job_api_jobs__job_id__closing_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/reference": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Choose Reference */
-        post: operations["choose_reference_api_jobs__job_id__reference_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/states/{state_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Cut Part */
-        put: operations["cut_part_api_states__state_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/parts/{part_id}": {
         parameters: {
             query?: never;
@@ -125,24 +74,6 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Add Build */
-        put: operations["add_build_api_builds__build_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Mount Part */
-        patch: operations["mount_part_api_builds__build_id__patch"];
         trace?: never;
     };
     "/api/jobs/{job_id}/steps/{rail_step}": {
@@ -180,41 +111,7 @@ export interface paths {
         patch: operations["edit_step_api_steps__step_id__patch"];
         trace?: never;
     };
-    "/api/jobs/{job_id}/takein": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Sheet */
-        get: operations["sheet_api_jobs__job_id__takein_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/engine": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Edit Engine */
-        patch: operations["edit_engine_api_jobs__job_id__engine_patch"];
-        trace?: never;
-    };
-    "/api/engine/following": {
+    "/api/pictures": {
         parameters: {
             query?: never;
             header?: never;
@@ -224,25 +121,25 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Following
-         * @description What follows from an engine as it is being typed. Nothing is kept of it.
+         * Keep Picture
+         * @description A picture's bytes (the body). Returns the digest by which a photo names it.
          */
-        post: operations["following_api_engine_following_post"];
+        post: operations["keep_picture_api_pictures_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/receipt.pdf": {
+    "/api/pictures/{digest}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Receipt Of */
-        get: operations["receipt_of_api_jobs__job_id__receipt_pdf_get"];
+        /** Picture */
+        get: operations["picture_api_pictures__digest__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -251,7 +148,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/items/{item_id}": {
+    "/api/photos/{photo_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -259,194 +156,13 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Add Item */
-        put: operations["add_item_api_items__item_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Edit Item */
-        patch: operations["edit_item_api_items__item_id__patch"];
-        trace?: never;
-    };
-    "/api/job-copies/{job_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Copy Job */
-        put: operations["copy_job_api_job_copies__job_id__put"];
+        /** Add Photo */
+        put: operations["add_photo_api_photos__photo_id__put"];
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/solution": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Solve
-         * @description A build's path at an engine speed, as it is and with what is changed in thought. Nothing is kept of it.
-         */
-        post: operations["solve_api_builds__build_id__solution_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/build-copies/{build_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Copy Build */
-        put: operations["copy_build_api_build_copies__build_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/shapes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Shapes
-         * @description Shapes of air path that the job's engine can have.
-         */
-        get: operations["shapes_api_jobs__job_id__shapes_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shaped-builds/{build_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Shaped Build */
-        put: operations["shaped_build_api_shaped_builds__build_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{before_id}/difference/{after_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Difference */
-        get: operations["difference_api_builds__before_id__difference__after_id__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pieces/exchange": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Exchange Pieces */
-        post: operations["exchange_pieces_api_pieces_exchange_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/candidates": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Candidate Sheet */
-        get: operations["candidate_sheet_api_jobs__job_id__candidates_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/candidates/order": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Standings
-         * @description The same candidates under other weights, asked for while they are moved: no transaction, straight to bytes.
-         */
-        get: operations["standings_api_jobs__job_id__candidates_order_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/settings/path": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Path Settings */
-        get: operations["path_settings_api_settings_path_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Edit Settings */
-        patch: operations["edit_settings_api_settings_path_patch"];
         trace?: never;
     };
     "/api/shelf": {
@@ -540,24 +256,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/part-flows/{reading_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Flow Of Part */
-        put: operations["flow_of_part_api_part_flows__reading_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pictures": {
+    "/api/pieces/exchange": {
         parameters: {
             query?: never;
             header?: never;
@@ -566,45 +265,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /**
-         * Keep Picture
-         * @description A picture's bytes (the body). Returns the digest by which a photo names it.
-         */
-        post: operations["keep_picture_api_pictures_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pictures/{digest}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Picture */
-        get: operations["picture_api_pictures__digest__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{photo_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Add Photo */
-        put: operations["add_photo_api_photos__photo_id__put"];
-        post?: never;
+        /** Exchange Pieces */
+        post: operations["exchange_pieces_api_pieces_exchange_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -680,210 +342,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/bench": {
+    "/api/settings/path": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Bench Sheet */
-        get: operations["bench_sheet_api_jobs__job_id__bench_get"];
+        /** Path Settings */
+        get: operations["path_settings_api_settings_path_get"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setups/{setup_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Add Setup */
-        put: operations["add_setup_api_setups__setup_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/flow-readings/{reading_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Add Flow */
-        put: operations["add_flow_api_flow_readings__reading_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/element-flow-readings/{reading_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Add Element Flow */
-        put: operations["add_element_flow_api_element_flow_readings__reading_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/checks/{check_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Add Check
-         * @description Zero, leak, reference plate, or another look at the part as it stands.
-         */
-        put: operations["add_check_api_checks__check_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/benches/{bench_id}/plates": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Plates
-         * @description A bench's calibration history: its reference plates as they were read.
-         */
-        get: operations["plates_api_benches__bench_id__plates_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/bench/effects": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Bench Effects
-         * @description What single items of the set-ups do, and which set-ups are unlike.
-         */
-        get: operations["bench_effects_api_jobs__job_id__bench_effects_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/tests": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Plan List */
-        get: operations["plan_list_api_jobs__job_id__tests_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/test-choices": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Plan Choices
-         * @description What a new test can be made on, and of which kinds.
-         */
-        get: operations["plan_choices_api_jobs__job_id__test_choices_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tests/{plan_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Plan
-         * @description A test: its points, its picture, what it says.
-         */
-        get: operations["plan_api_tests__plan_id__get"];
-        /** Add Plan */
-        put: operations["add_plan_api_tests__plan_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/test-readings/{reading_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Capture Point
-         * @description The figure of a test's point.
-         */
-        put: operations["capture_point_api_test_readings__reading_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
+        /** Edit Settings */
+        patch: operations["edit_settings_api_settings_path_patch"];
         trace?: never;
     };
     "/api/benches/{bench_id}/live": {
@@ -898,186 +372,6 @@ export interface paths {
          * @description What a bench sends, as server-sent events: a state each, with the samples that are new.
          */
         get: operations["live_api_benches__bench_id__live_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/strikes/{reading_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Strike Out */
-        put: operations["strike_out_api_strikes__reading_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/flow-table": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Flow Table
-         * @description The figures of a dropped table (its bytes are the body), to be captured one by one.
-         */
-        post: operations["read_flow_table_api_jobs__job_id__flow_table_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/flow.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Flow Csv */
-        get: operations["flow_csv_api_jobs__job_id__flow_csv_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dyno/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview
-         * @description What a dropped file (its bytes are the body) seems to hold. The file is kept, nothing is made of it yet.
-         */
-        post: operations["preview_api_dyno_preview_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pulls/{pull_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Add Pull */
-        put: operations["add_pull_api_pulls__pull_id__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pulls/{pull_id}.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Pull Csv */
-        get: operations["pull_csv_api_pulls__pull_id__csv_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/dyno": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Dyno Sheet */
-        get: operations["dyno_sheet_api_jobs__job_id__dyno_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/comparison/band": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Band Of Comparison
-         * @description Another band of two builds' comparison. Asked for while a band is chosen, so it goes the shortest way: no
-         *     transaction round its one question, and the answer is written straight to bytes.
-         */
-        get: operations["band_of_comparison_api_comparison_band_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Sheet */
-        get: operations["sheet_api_jobs__job_id__sheet_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/sheet.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Sheet Pdf */
-        get: operations["sheet_pdf_api_jobs__job_id__sheet_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1392,6 +686,712 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/checkin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet */
+        get: operations["sheet_api_jobs__job_id__checkin_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/engine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Engine */
+        patch: operations["edit_engine_api_jobs__job_id__engine_patch"];
+        trace?: never;
+    };
+    "/api/engine/following": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Following
+         * @description What follows from an engine as it is being typed. Nothing is kept of it.
+         */
+        post: operations["following_api_engine_following_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/receipt.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Receipt Of */
+        get: operations["receipt_of_api_jobs__job_id__receipt_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Item */
+        put: operations["add_item_api_items__item_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Item */
+        patch: operations["edit_item_api_items__item_id__patch"];
+        trace?: never;
+    };
+    "/api/job-copies/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Copy Job */
+        put: operations["copy_job_api_job_copies__job_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/solution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Solve
+         * @description A build's path at an engine speed, as it is and with what is changed in thought. Nothing is kept of it.
+         */
+        post: operations["solve_api_builds__build_id__solution_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build-copies/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Copy Build */
+        put: operations["copy_build_api_build_copies__build_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/shapes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shapes
+         * @description Shapes of air path that the job's engine can have.
+         */
+        get: operations["shapes_api_jobs__job_id__shapes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shaped-builds/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Shaped Build */
+        put: operations["shaped_build_api_shaped_builds__build_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{before_id}/difference/{after_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Difference */
+        get: operations["difference_api_builds__before_id__difference__after_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Candidate Sheet */
+        get: operations["candidate_sheet_api_jobs__job_id__candidates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/candidates/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Standings
+         * @description The same candidates under other weights, asked for while they are moved: no transaction, straight to bytes.
+         */
+        get: operations["standings_api_jobs__job_id__candidates_order_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Build */
+        put: operations["add_build_api_builds__build_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Mount Part */
+        patch: operations["mount_part_api_builds__build_id__patch"];
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Bench Sheet */
+        get: operations["bench_sheet_api_jobs__job_id__bench_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Setup */
+        put: operations["add_setup_api_setups__setup_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flow-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Flow */
+        put: operations["add_flow_api_flow_readings__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/element-flow-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Element Flow */
+        put: operations["add_element_flow_api_element_flow_readings__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{check_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add Check
+         * @description Zero, leak, reference plate, or another look at the part as it stands.
+         */
+        put: operations["add_check_api_checks__check_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench_id}/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plates
+         * @description A bench's calibration history: its reference plates as they were read.
+         */
+        get: operations["plates_api_benches__bench_id__plates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bench Effects
+         * @description What single items of the set-ups do, and which set-ups are unlike.
+         */
+        get: operations["bench_effects_api_jobs__job_id__bench_effects_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plan List */
+        get: operations["plan_list_api_jobs__job_id__tests_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/test-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Choices
+         * @description What a new test can be made on, and of which kinds.
+         */
+        get: operations["plan_choices_api_jobs__job_id__test_choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan
+         * @description A test: its points, its picture, what it says.
+         */
+        get: operations["plan_api_tests__plan_id__get"];
+        /** Add Plan */
+        put: operations["add_plan_api_tests__plan_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/test-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Capture Point
+         * @description The figure of a test's point.
+         */
+        put: operations["capture_point_api_test_readings__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/strikes/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Strike Out */
+        put: operations["strike_out_api_strikes__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/flow-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Flow Table
+         * @description The figures of a dropped table (its bytes are the body), to be captured one by one.
+         */
+        post: operations["read_flow_table_api_jobs__job_id__flow_table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/flow.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Flow Csv */
+        get: operations["flow_csv_api_jobs__job_id__flow_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose Reference */
+        post: operations["choose_reference_api_jobs__job_id__reference_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/part-flows/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Flow Of Part */
+        put: operations["flow_of_part_api_part_flows__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/states/{state_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Cut Part */
+        put: operations["cut_part_api_states__state_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dyno/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What a dropped file (its bytes are the body) seems to hold. The file is kept, nothing is made of it yet.
+         */
+        post: operations["preview_api_dyno_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pulls/{pull_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Pull */
+        put: operations["add_pull_api_pulls__pull_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pulls/{pull_id}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pull Csv */
+        get: operations["pull_csv_api_pulls__pull_id__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/dyno": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Dyno Sheet */
+        get: operations["dyno_sheet_api_jobs__job_id__dyno_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparison/band": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Band Of Comparison
+         * @description Another band of two builds' comparison. Asked for while a band is chosen, so it goes the shortest way: no
+         *     transaction round its one question, and the answer is written straight to bytes.
+         */
+        get: operations["band_of_comparison_api_comparison_band_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet */
+        get: operations["sheet_api_jobs__job_id__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet Pdf */
+        get: operations["sheet_pdf_api_jobs__job_id__sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close Job */
+        post: operations["close_job_api_jobs__job_id__closing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1626,6 +1626,8 @@ export interface components {
             unit_code: string;
             /** Basis */
             basis: string;
+            /** Stated At */
+            stated_at: string;
             /** Reference Runner */
             reference_runner: number | null;
             /** Rungs */
@@ -1683,13 +1685,20 @@ export interface components {
         };
         /**
          * Board
-         * @description Open jobs by the step they stand at, and the jobs handed over last.
+         * @description A page of the open jobs, the longest waiting first, by the step they stand at; and the jobs handed over last.
+         *     `count` is of all pages, `first` the place of the page's first job among them, from 1.
          */
         Board: {
             /** Columns */
             columns: components["schemas"]["BoardColumn"][];
             /** Count */
             count: number;
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** First */
+            first: number;
             /** Closed */
             closed: components["schemas"]["ClosedJob"][];
         };
@@ -1703,6 +1712,20 @@ export interface components {
             jobs: components["schemas"]["Card"][];
         };
         /**
+         * BudgetPart
+         * @description One part of a budget, standard, in percent of the figure.
+         */
+        BudgetPart: {
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: string;
+            /** In Ratio */
+            in_ratio: boolean;
+            /** Origin */
+            origin: string;
+        };
+        /**
          * BudgetView
          * @description Half-widths at about 95 %: of the figure itself, and of its part in a comparison on this bench; the parts.
          */
@@ -1710,7 +1733,7 @@ export interface components {
             absolute: components["schemas"]["Shown"];
             relative: components["schemas"]["Shown"];
             /** Parts */
-            parts: components["schemas"]["elvarn__service__budgets__PartView"][];
+            parts: components["schemas"]["BudgetPart"][];
         };
         /**
          * BuildCopy
@@ -1863,6 +1886,10 @@ export interface components {
             now_flow: components["schemas"]["Shown"] | null;
             /** Band */
             band: string;
+            /** Band Low Rpm */
+            band_low_rpm: number;
+            /** Band High Rpm */
+            band_high_rpm: number;
             /** Rpm Low */
             rpm_low: number;
             /** Rpm High */
@@ -1985,6 +2012,27 @@ export interface components {
             at: string;
             /** Struck */
             struck: boolean;
+        };
+        /** CheckinSheet */
+        CheckinSheet: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            engine: components["schemas"]["EngineSheet"];
+            /** Items */
+            items: components["schemas"]["Item"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoView"][];
+            surroundings: components["schemas"]["SurroundingsSpec"];
+            power_wanted: components["schemas"]["Shown"] | null;
+            /** Budget */
+            budget: number | null;
+            /** Copied From */
+            copied_from: string | null;
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
         };
         /**
          * Claim
@@ -2407,24 +2455,6 @@ export interface components {
             words: string;
         };
         /**
-         * Figure
-         * @description A figure beside the ledger: its name, text with unit, note, grade, and whether it passes a limit.
-         */
-        Figure: {
-            /** Name */
-            name: string;
-            /** Text */
-            text: string;
-            /** Note */
-            note: string;
-            grade: components["schemas"]["Grade"];
-            /**
-             * Doubt
-             * @default false
-             */
-            doubt?: boolean;
-        };
-        /**
          * Finding
          * @description One remark: a stable code, the sentence, and whether it casts doubt on the figure.
          */
@@ -2821,7 +2851,7 @@ export interface components {
             power_wanted?: string | null;
             /** Budget */
             budget?: number | null;
-            surroundings?: components["schemas"]["Surroundings"];
+            surroundings?: components["schemas"]["SurroundingsSpec"];
         };
         /**
          * JobView
@@ -2869,7 +2899,7 @@ export interface components {
             /** Builds */
             builds: components["schemas"]["BuildView"][];
             /** Parts */
-            parts: components["schemas"]["elvarn__service__jobs__PartView"][];
+            parts: components["schemas"]["PartView"][];
             /** Cylinder Count */
             cylinder_count: number;
             /** Flow Basis */
@@ -3447,7 +3477,7 @@ export interface components {
             power_wanted?: string | null;
             /** Budget */
             budget?: number | null;
-            surroundings?: components["schemas"]["Surroundings"];
+            surroundings?: components["schemas"]["SurroundingsSpec"];
         };
         /**
          * NewNode
@@ -3833,23 +3863,6 @@ export interface components {
             /** Label */
             label?: string | null;
         };
-        /** NewStep */
-        NewStep: {
-            /**
-             * Person Id
-             * Format: uuid
-             */
-            person_id: string;
-            /**
-             * Job Id
-             * Format: uuid
-             */
-            job_id: string;
-            /** Rail Step */
-            rail_step: string;
-            /** Title */
-            title: string;
-        };
         /** NewStrike */
         NewStrike: {
             /**
@@ -3864,6 +3877,23 @@ export interface components {
              * Format: date-time
              */
             struck_at: string;
+        };
+        /** NewTask */
+        NewTask: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Rail Step */
+            rail_step: string;
+            /** Title */
+            title: string;
         };
         /** OfferBody */
         OfferBody: {
@@ -4055,6 +4085,24 @@ export interface components {
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
+        /** PartView */
+        PartView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            /** Number */
+            number: string | null;
+            /** States */
+            states: components["schemas"]["StateView"][];
+        };
         /**
          * PathElement
          * @description An element as drawn. Dimensions are in mm and litres, empty where nobody measured them.
@@ -4090,6 +4138,24 @@ export interface components {
             cut: boolean;
             /** Part State Id */
             part_state_id: string | null;
+        };
+        /**
+         * PathFigure
+         * @description A figure beside the ledger: its name, text with unit, note, grade, and whether it passes a limit.
+         */
+        PathFigure: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Note */
+            note: string;
+            grade: components["schemas"]["Grade"];
+            /**
+             * Doubt
+             * @default false
+             */
+            doubt?: boolean;
         };
         /**
          * PathNode
@@ -4414,6 +4480,8 @@ export interface components {
             reading_id: string | null;
             /** Typed */
             typed: string;
+            /** Figure */
+            figure: string;
             value: components["schemas"]["Shown"] | null;
             /** Against */
             against: string;
@@ -4548,6 +4616,25 @@ export interface components {
              * @enum {string}
              */
             state: "open" | "waiting" | "done" | "here";
+        };
+        /**
+         * Rank
+         * @description Where one candidate stands under other weights.
+         */
+        Rank: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /** Score Percent */
+            score_percent: number;
+            /** Score Parts */
+            score_parts: {
+                [key: string]: number;
+            };
+            /** Pareto */
+            pareto: boolean;
         };
         /**
          * ReadingView
@@ -4944,6 +5031,10 @@ export interface components {
                     [key: string]: string;
                 };
             };
+            /** Steps */
+            steps: components["schemas"]["StepWord"][];
+            /** Standards */
+            standards: components["schemas"]["StandardWord"][];
         };
         /**
          * Shown
@@ -5014,32 +5105,25 @@ export interface components {
             curve: components["schemas"]["CurvePoint"][];
             port: components["schemas"]["PortView"] | null;
             /** Figures */
-            figures: components["schemas"]["Figure"][];
+            figures: components["schemas"]["PathFigure"][];
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
         /**
          * Standard
-         * @description Correction standards that can be computed; OBSERVED leaves the figures as they were read.
+         * @description Correction standards that can be computed, with their names; OBSERVED leaves the figures as they were read.
          * @enum {string}
          */
         Standard: "observed" | "sae_j1349" | "iso_1585";
         /**
-         * Standing
-         * @description Where one candidate stands under other weights.
+         * StandardWord
+         * @description A correction standard, and its name.
          */
-        Standing: {
-            /**
-             * Part Id
-             * Format: uuid
-             */
-            part_id: string;
-            /** Score Percent */
-            score_percent: number;
-            /** Parts */
-            parts: number[];
-            /** Pareto */
-            pareto: boolean;
+        StandardWord: {
+            /** Word */
+            word: string;
+            /** Label */
+            label: string;
         };
         /** StateChoice */
         StateChoice: {
@@ -5066,66 +5150,16 @@ export interface components {
             stage: number | null;
         };
         /**
-         * StepEdit
-         * @description A step done, waiting or open again, on the version that was seen. `at` is when, for a done one.
+         * StepWord
+         * @description A step of the work: its word, its label, and the letters that go there after `g`.
          */
-        StepEdit: {
-            /** Version */
-            version: number;
-            /**
-             * Person Id
-             * Format: uuid
-             */
-            person_id: string;
-            /** State */
-            state: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Minutes */
-            minutes?: number | null;
-            /** Result */
-            result?: string | null;
-        };
-        /**
-         * StepSheet
-         * @description The steps of one part of the rail, and the cautions for it.
-         */
-        StepSheet: {
-            /** Steps */
-            steps: components["schemas"]["StepView"][];
-            /** Minutes */
-            minutes: number;
-            /** Cautions */
-            cautions: string[];
-        };
-        /** StepView */
-        StepView: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Version */
-            version: number;
-            /** Rail Step */
-            rail_step: string;
-            /** Position */
-            position: number;
-            /** Title */
-            title: string;
-            /** State */
-            state: string;
-            /** Minutes */
-            minutes: number | null;
-            /** Result */
-            result: string | null;
-            /** Done At */
-            done_at: string | null;
-            /** Done By */
-            done_by: string | null;
+        StepWord: {
+            /** Word */
+            word: string;
+            /** Label */
+            label: string;
+            /** Letters */
+            letters: string;
         };
         /** StretchOut */
         StretchOut: {
@@ -5153,10 +5187,10 @@ export interface components {
             at: string;
         };
         /**
-         * Surroundings
+         * SurroundingsSpec
          * @description What vehicle and job ask of a part.
          */
-        Surroundings: {
+        SurroundingsSpec: {
             /** Bonnet Height Mm */
             bonnet_height_mm?: number | null;
             /** Accessories */
@@ -5193,27 +5227,6 @@ export interface components {
              */
             part_state_id: string;
         };
-        /** TakeInSheet */
-        TakeInSheet: {
-            /**
-             * Job Id
-             * Format: uuid
-             */
-            job_id: string;
-            engine: components["schemas"]["EngineSheet"];
-            /** Items */
-            items: components["schemas"]["Item"][];
-            /** Photos */
-            photos: components["schemas"]["PhotoView"][];
-            surroundings: components["schemas"]["Surroundings"];
-            power_wanted: components["schemas"]["Shown"] | null;
-            /** Budget */
-            budget: number | null;
-            /** Copied From */
-            copied_from: string | null;
-            /** Margin */
-            margin: components["schemas"]["Sentence"][];
-        };
         /**
          * Taken
          * @description What the bench sent for one figure: its samples, the depression it pulled meanwhile, how much of its range it
@@ -5245,6 +5258,68 @@ export interface components {
             cylinder: number | null;
             /** States */
             states: components["schemas"]["StateChoice"][];
+        };
+        /**
+         * TaskEdit
+         * @description A task done, waiting or open again, on the version that was seen. `at` is when, for a done one.
+         */
+        TaskEdit: {
+            /** Version */
+            version: number;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** State */
+            state: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Minutes */
+            minutes?: number | null;
+            /** Result */
+            result?: string | null;
+        };
+        /**
+         * TaskSheet
+         * @description The tasks at one step of the rail, and the cautions for it.
+         */
+        TaskSheet: {
+            /** Steps */
+            steps: components["schemas"]["TaskView"][];
+            /** Minutes */
+            minutes: number;
+            /** Cautions */
+            cautions: string[];
+        };
+        /** TaskView */
+        TaskView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Rail Step */
+            rail_step: string;
+            /** Position */
+            position: number;
+            /** Title */
+            title: string;
+            /** State */
+            state: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Result */
+            result: string | null;
+            /** Done At */
+            done_at: string | null;
+            /** Done By */
+            done_by: string | null;
         };
         /** TorqueIn */
         TorqueIn: {
@@ -5344,38 +5419,6 @@ export interface components {
             cylinder_count: number;
             engine: components["schemas"]["NewEngine"];
         };
-        /**
-         * PartView
-         * @description One part of a budget, standard, in percent of the figure.
-         */
-        elvarn__service__budgets__PartView: {
-            /** Name */
-            name: string;
-            /** Percent */
-            percent: string;
-            /** In Ratio */
-            in_ratio: boolean;
-            /** Origin */
-            origin: string;
-        };
-        /** PartView */
-        elvarn__service__jobs__PartView: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Maker */
-            maker: string | null;
-            /** Number */
-            number: string | null;
-            /** States */
-            states: components["schemas"]["StateView"][];
-        };
     };
     responses: never;
     parameters: never;
@@ -5388,6 +5431,8 @@ export interface operations {
     board_api_board_get: {
         parameters: {
             query?: {
+                /** @description page of 50 jobs, the longest waiting first */
+                page?: number;
                 /** @description unit preset of the figures in the answer */
                 units?: "trade" | "metric";
             };
@@ -5498,111 +5543,6 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["JobEdit"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    close_job_api_jobs__job_id__closing_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Closing"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    choose_reference_api_jobs__job_id__reference_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Reference"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    cut_part_api_states__state_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                state_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewState"];
             };
         };
         responses: {
@@ -5765,76 +5705,6 @@ export interface operations {
             };
         };
     };
-    add_build_api_builds__build_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewBuild"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    mount_part_api_builds__build_id__patch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Mounting"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     step_sheet_api_jobs__job_id__steps__rail_step__get: {
         parameters: {
             query?: never;
@@ -5853,7 +5723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StepSheet"];
+                    "application/json": components["schemas"]["TaskSheet"];
                 };
             };
             /** @description Not kept, or a question */
@@ -5878,7 +5748,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewStep"];
+                "application/json": components["schemas"]["NewTask"];
             };
         };
         responses: {
@@ -5888,7 +5758,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StepView"];
+                    "application/json": components["schemas"]["TaskView"];
                 };
             };
             /** @description Not kept, or a question */
@@ -5913,7 +5783,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StepEdit"];
+                "application/json": components["schemas"]["TaskEdit"];
             };
         };
         responses: {
@@ -5923,7 +5793,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StepView"];
+                    "application/json": components["schemas"]["TaskView"];
                 };
             };
             /** @description Not kept, or a question */
@@ -5937,16 +5807,13 @@ export interface operations {
             };
         };
     };
-    sheet_api_jobs__job_id__takein_get: {
+    keep_picture_api_pictures_post: {
         parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
+            query: {
+                name: string;
             };
             header?: never;
-            path: {
-                job_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5957,7 +5824,9 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakeInSheet"];
+                    "application/json": {
+                        [key: string]: string;
+                    };
                 };
             };
             /** @description Not kept, or a question */
@@ -5971,83 +5840,12 @@ export interface operations {
             };
         };
     };
-    edit_engine_api_jobs__job_id__engine_patch: {
+    picture_api_pictures__digest__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EngineEdit"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    following_api_engine_following_post: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TypedEngine"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Following"][];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    receipt_of_api_jobs__job_id__receipt_pdf_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
+                digest: string;
             };
             cookie?: never;
         };
@@ -6071,88 +5869,18 @@ export interface operations {
             };
         };
     };
-    add_item_api_items__item_id__put: {
+    add_photo_api_photos__photo_id__put: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                item_id: string;
+                photo_id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewItem"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Item"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    edit_item_api_items__item_id__patch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                item_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ItemEdit"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Item"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    copy_job_api_job_copies__job_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["JobCopy"];
+                "application/json": components["schemas"]["NewPhoto"];
             };
         };
         responses: {
@@ -6163,351 +5891,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    solve_api_builds__build_id__solution_post: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Ask"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Solution"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    copy_build_api_build_copies__build_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BuildCopy"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shapes_api_jobs__job_id__shapes_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string[];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shaped_build_api_shaped_builds__build_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShapedBuild"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    difference_api_builds__before_id__difference__after_id__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                before_id: string;
-                after_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuildDifference"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    exchange_pieces_api_pieces_exchange_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PieceExchange"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: boolean;
-                    };
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    candidate_sheet_api_jobs__job_id__candidates_get: {
-        parameters: {
-            query?: {
-                /** @description kind of part; without it the one that costs most */
-                kind?: string | null;
-                build?: string | null;
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CandidateSheet"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    standings_api_jobs__job_id__candidates_order_get: {
-        parameters: {
-            query?: {
-                /** @description kind of part; without it the one that costs most */
-                kind?: string | null;
-                build?: string | null;
-                gain?: number;
-                price?: number;
-                lead_time?: number;
-                mass?: number;
-                work?: number;
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Standing"][];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    path_settings_api_settings_path_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SettingsView"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    edit_settings_api_settings_path_patch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SettingsEdit"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SettingsView"];
                 };
             };
             /** @description Not kept, or a question */
@@ -6677,51 +6060,18 @@ export interface operations {
             };
         };
     };
-    flow_of_part_api_part_flows__reading_id__put: {
+    exchange_pieces_api_pieces_exchange_post: {
         parameters: {
             query?: never;
-            header?: never;
-            path: {
-                reading_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewPartFlow"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    keep_picture_api_pictures_post: {
-        parameters: {
-            query: {
-                name: string;
-            };
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceExchange"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -6730,72 +6080,8 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: string;
+                        [key: string]: boolean;
                     };
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    picture_api_pictures__digest__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                digest: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_photo_api_photos__photo_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewPhoto"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description Not kept, or a question */
@@ -6978,18 +6264,11 @@ export interface operations {
             };
         };
     };
-    bench_sheet_api_jobs__job_id__bench_get: {
+    path_settings_api_settings_path_get: {
         parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-                /** @description gain that the bench is to show, in percent */
-                wanted_percent?: number;
-            };
+            query?: never;
             header?: never;
-            path: {
-                job_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -7000,7 +6279,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BenchSheet"];
+                    "application/json": components["schemas"]["SettingsView"];
                 };
             };
             /** @description Not kept, or a question */
@@ -7014,18 +6293,16 @@ export interface operations {
             };
         };
     };
-    add_setup_api_setups__setup_id__put: {
+    edit_settings_api_settings_path_patch: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                setup_id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewSetup"];
+                "application/json": components["schemas"]["SettingsEdit"];
             };
         };
         responses: {
@@ -7035,346 +6312,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_flow_api_flow_readings__reading_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                reading_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewFlow"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_element_flow_api_element_flow_readings__reading_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                reading_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewElementFlow"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_check_api_checks__check_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                check_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewCheck"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    plates_api_benches__bench_id__plates_get: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path: {
-                bench_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlateView"][];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    bench_effects_api_jobs__job_id__bench_effects_get: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EffectView"][];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    plan_list_api_jobs__job_id__tests_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanCard"][];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    plan_choices_api_jobs__job_id__test_choices_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanChoices"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    plan_api_tests__plan_id__get: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanView"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_plan_api_tests__plan_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewPlan"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    capture_point_api_test_readings__reading_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                reading_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewPoint"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
+                    "application/json": components["schemas"]["SettingsView"];
                 };
             };
             /** @description Not kept, or a question */
@@ -7410,340 +6348,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LiveState"];
                 };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    strike_out_api_strikes__reading_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                reading_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewStrike"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_flow_table_api_jobs__job_id__flow_table_post: {
-        parameters: {
-            query: {
-                name: string;
-                default_unit?: string;
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FlowTable"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    flow_csv_api_jobs__job_id__flow_csv_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": string;
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    preview_api_dyno_preview_post: {
-        parameters: {
-            query: {
-                name: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PullPreview"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_pull_api_pulls__pull_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pull_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewPull"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kept"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    pull_csv_api_pulls__pull_id__csv_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pull_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": string;
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    dyno_sheet_api_jobs__job_id__dyno_get: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-                other?: string | null;
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DynoSheet"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    band_of_comparison_api_comparison_band_get: {
-        parameters: {
-            query: {
-                stock: string;
-                other: string;
-                low_rpm: number;
-                high_rpm: number;
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BandAnswer"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    sheet_api_jobs__job_id__sheet_get: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FlowSheet"];
-                };
-            };
-            /** @description Not kept, or a question */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    sheet_pdf_api_jobs__job_id__sheet_pdf_get: {
-        parameters: {
-            query?: {
-                /** @description unit preset of the figures in the answer */
-                units?: "trade" | "metric";
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description Not kept, or a question */
             422: {
@@ -8333,6 +6937,1447 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_jobs__job_id__checkin_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckinSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_engine_api_jobs__job_id__engine_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EngineEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    following_api_engine_following_post: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedEngine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Following"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    receipt_of_api_jobs__job_id__receipt_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_item_api_items__item_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewItem"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_item_api_items__item_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_job_api_job_copies__job_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobCopy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solve_api_builds__build_id__solution_post: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Solution"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_build_api_build_copies__build_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildCopy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shapes_api_jobs__job_id__shapes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shaped_build_api_shaped_builds__build_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapedBuild"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    difference_api_builds__before_id__difference__after_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                before_id: string;
+                after_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildDifference"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    candidate_sheet_api_jobs__job_id__candidates_get: {
+        parameters: {
+            query?: {
+                /** @description kind of part; without it the one that costs most */
+                kind?: string | null;
+                build?: string | null;
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standings_api_jobs__job_id__candidates_order_get: {
+        parameters: {
+            query?: {
+                /** @description kind of part; without it the one that costs most */
+                kind?: string | null;
+                build?: string | null;
+                gain?: number;
+                price?: number;
+                lead_time?: number;
+                mass?: number;
+                work?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rank"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_build_api_builds__build_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBuild"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mount_part_api_builds__build_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mounting"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_sheet_api_jobs__job_id__bench_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+                /** @description gain that the bench is to show, in percent */
+                wanted_percent?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_setup_api_setups__setup_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSetup"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_flow_api_flow_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFlow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_element_flow_api_element_flow_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewElementFlow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_check_api_checks__check_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plates_api_benches__bench_id__plates_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                bench_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateView"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_effects_api_jobs__job_id__bench_effects_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectView"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_list_api_jobs__job_id__tests_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanCard"][];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_choices_api_jobs__job_id__test_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanChoices"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_api_tests__plan_id__get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_plan_api_tests__plan_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    capture_point_api_test_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPoint"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_out_api_strikes__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStrike"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_flow_table_api_jobs__job_id__flow_table_post: {
+        parameters: {
+            query: {
+                name: string;
+                default_unit?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowTable"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    flow_csv_api_jobs__job_id__flow_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_reference_api_jobs__job_id__reference_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reference"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    flow_of_part_api_part_flows__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPartFlow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cut_part_api_states__state_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                state_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewState"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_dyno_preview_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PullPreview"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_pull_api_pulls__pull_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pull_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPull"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pull_csv_api_pulls__pull_id__csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pull_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dyno_sheet_api_jobs__job_id__dyno_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+                other?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DynoSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    band_of_comparison_api_comparison_band_get: {
+        parameters: {
+            query: {
+                stock: string;
+                other: string;
+                low_rpm: number;
+                high_rpm: number;
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandAnswer"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_jobs__job_id__sheet_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_pdf_api_jobs__job_id__sheet_pdf_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_job_api_jobs__job_id__closing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Closing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description Not kept, or a question */

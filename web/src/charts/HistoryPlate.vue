@@ -3,7 +3,7 @@
 import { scaleLinear, scaleTime } from 'd3-scale'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useLit } from '@/shared/lit'
+import { useLit } from '@/ui/lit'
 
 const props = defineProps<{ rows: Schemas['HistoryRow'][] }>()
 const lit = useLit()

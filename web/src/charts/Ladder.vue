@@ -3,7 +3,7 @@
 import { scaleLinear } from 'd3-scale'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useLit } from '@/shared/lit'
+import { useLit } from '@/ui/lit'
 
 type Rung = Schemas['Rung']
 

@@ -8,7 +8,7 @@ import { scaleLinear } from 'd3-scale'
 import { area, line } from 'd3-shape'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { useLit } from '@/shared/lit'
+import { useLit } from '@/ui/lit'
 
 type Trace = Schemas['TraceView']
 const props = defineProps<{

@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from statistics import fmean
 
-from elvarn.core.bench.repeatability import repeatability_limit
 from elvarn.core.errors import NotEnoughData
+from elvarn.core.statistics.repeatability import repeatability_limit
 
 SHARE_OF_RUNNERS_NEEDED = 2 / 3  # common practice, no source
 ALLOWED_SPREAD = 0.03  # of the mean; 2 to 3 % is common practice, no source

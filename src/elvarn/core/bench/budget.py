@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import sqrt
 
-from elvarn.core.bench.uncertainty import rectangular
 from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.statistics.uncertainty import rectangular
 
 COVERAGE = 2.0  # GUM 6.3: about 95 %
 DEPRESSION_READING = 0.005  # of the depression, half-range of a gauge or manometer; common practice, no source
@@ -17,7 +17,7 @@ SCALE_UNKNOWN = 0.03  # of the figure, half-range of an uncalibrated bench; 2 to
 
 
 @dataclass(frozen=True)
-class Part:
+class Contribution:
     """One part of a budget: its name, standard uncertainty as a fraction of the figure, whether a ratio on one bench
     still carries it, and where it comes from."""
 
@@ -31,7 +31,7 @@ class Part:
 class Budget:
     """The parts of a figure's uncertainty. Both sums are standard uncertainties as fractions of the figure."""
 
-    parts: tuple[Part, ...]
+    parts: tuple[Contribution, ...]
 
     @property
     def absolute(self) -> float:
@@ -42,7 +42,7 @@ class Budget:
         return sqrt(sum(part.fraction**2 for part in self.parts if part.in_ratio))
 
     @property
-    def largest(self) -> Part:
+    def largest(self) -> Contribution:
         return max(self.parts, key=lambda part: part.fraction)
 
 
@@ -90,13 +90,17 @@ def budget_of(inputs: BudgetInputs) -> Budget:
     scale = rectangular(SCALE_UNKNOWN) if own is None else own
     scale_origin = "never calibrated: ±3 % assumed" if own is None else "its reference plate"
     parts = [
-        Part("samples", inputs.sample_scatter, True, "scatter of the samples that it is the mean of"),
-        Part("set-up", inputs.repeatability / sqrt(inputs.setups), True, f"repeatability, {inputs.setups} set-up(s)"),
-        Part("session", inputs.session, not inputs.same_session, "how sessions of this bench differ"),
-        Part("calibration", scale, False, scale_origin),
-        Part("depression", rectangular(DEPRESSION_READING) / 2, True, "reading of the depression, ±0.5 %"),
-        Part("conversion", rectangular(inputs.conversion), inputs.converted, "square-root law from another depression"),
-        Part("leak", rectangular(0.5 * inputs.leak), True, "half of the leak that was taken off"),
+        Contribution("samples", inputs.sample_scatter, True, "scatter of the samples that it is the mean of"),
+        Contribution(
+            "set-up", inputs.repeatability / sqrt(inputs.setups), True, f"repeatability, {inputs.setups} set-up(s)"
+        ),
+        Contribution("session", inputs.session, not inputs.same_session, "how sessions of this bench differ"),
+        Contribution("calibration", scale, False, scale_origin),
+        Contribution("depression", rectangular(DEPRESSION_READING) / 2, True, "reading of the depression, ±0.5 %"),
+        Contribution(
+            "conversion", rectangular(inputs.conversion), inputs.converted, "square-root law from another depression"
+        ),
+        Contribution("leak", rectangular(0.5 * inputs.leak), True, "half of the leak that was taken off"),
     ]
     if inputs.needs_air:
         parts.append(_air_part(inputs))
@@ -114,9 +118,9 @@ def mean_scatter(scatters: Sequence[float]) -> float:
     return sqrt(sum(one**2 for one in scatters)) / len(scatters) if scatters else 0.0
 
 
-def _air_part(inputs: BudgetInputs) -> Part:
+def _air_part(inputs: BudgetInputs) -> Contribution:
     known = inputs.air_known
     warm = rectangular(AIR_TEMPERATURE if known else AIR_UNKNOWN_TEMPERATURE) / inputs.temperature / 2
     heavy = rectangular(AIR_PRESSURE if known else AIR_UNKNOWN_PRESSURE) / inputs.pressure / 2
     origin = "thermometer and barometer" if known else "the air was not noted"
-    return Part("weather", sqrt(warm**2 + heavy**2), True, origin)
+    return Contribution("weather", sqrt(warm**2 + heavy**2), True, origin)

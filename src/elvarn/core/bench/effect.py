@@ -5,12 +5,12 @@ from dataclasses import dataclass
 from math import sqrt
 from statistics import fmean
 
-from elvarn.core.bench.repeatability import TWO_SIDED_95
 from elvarn.core.errors import NotEnoughData, require_positive
+from elvarn.core.verdict import Verdict, judge
 
 
 @dataclass(frozen=True)
-class Difference:
+class ItemDifference:
     """An item in which two set-ups differ, and what it was in each."""
 
     item: str
@@ -20,18 +20,13 @@ class Difference:
 
 @dataclass(frozen=True)
 class Effect:
-    """The second against the first as a fraction, its half-width at 95 %, over how many ports."""
+    """The verdict on the second against the first, as a fraction, and over how many ports."""
 
-    fraction: float
-    half_width: float
+    verdict: Verdict
     ports: int
 
-    @property
-    def real(self) -> bool:
-        return abs(self.fraction) > self.half_width
 
-
-def differences(first: Mapping[str, str], second: Mapping[str, str]) -> list[Difference]:
+def item_differences(first: Mapping[str, str], second: Mapping[str, str]) -> list[ItemDifference]:
     """In which declared items two set-ups differ.
 
     Arguments: first, second: item to its words. Words parted by commas are compared without their
@@ -42,7 +37,7 @@ def differences(first: Mapping[str, str], second: Mapping[str, str]) -> list[Dif
     """
     items = [*first, *(item for item in second if item not in first)]
     return [
-        Difference(item, first.get(item, ""), second.get(item, ""))
+        ItemDifference(item, first.get(item, ""), second.get(item, ""))
         for item in items
         if _words(first.get(item, "")) != _words(second.get(item, ""))
     ]
@@ -69,7 +64,7 @@ def effect_between(
     own = sum(1 / len(first[port]) + 1 / len(second[port]) for port in both) / len(both) ** 2
     deviation = sqrt(own * repeatability**2 + 2 * shift**2)
     mean = fmean(ratios)
-    return Effect(mean - 1, TWO_SIDED_95 * deviation * mean, len(both))
+    return Effect(judge(mean - 1, deviation * mean), len(both))
 
 
 def _words(text: str) -> frozenset[str]:

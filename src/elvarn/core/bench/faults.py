@@ -5,13 +5,13 @@ from dataclasses import dataclass, field
 from math import expm1, log, sqrt
 from statistics import fmean
 
-from elvarn.core.bench.repeatability import holm_adjusted, normal_two_sided_probability
+from elvarn.core.bench.leak import LEAK_LIMIT
+from elvarn.core.bench.reference import conversion_shortfall
 from elvarn.core.bench.samples import RANGE_FULL
-from elvarn.core.bench.stated import LEAK_LIMIT
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import require_positive
-from elvarn.core.gas.air import STANDARD_AIR
-from elvarn.core.gas.discharge import isentropic_volume_flow
+from elvarn.core.statistics.holm import holm_adjusted
+from elvarn.core.statistics.normal import normal_two_sided_probability
 
 FALSE_ALARMS = 0.02  # of sound series in which any signature speaks, at most
 ONE_SIGNATURE = 0.005  # chance that noise alone makes one of them speak
@@ -108,23 +108,11 @@ def _hose(evidence: Evidence) -> list[Suspicion]:
     if depression > LOW_DEPRESSION * REFERENCE_DEPRESSION:
         return []
     require_positive(low=low, full=full)
-    fall = 1 - full / low - compression_shortfall(depression)
+    fall = 1 - full / low - conversion_shortfall(depression, REFERENCE_DEPRESSION)
     if fall <= UNTOUCHED:
         return []
     seen = f"From the low depression to the full one the flow falls {fall * 100:.1f} % behind what air itself does."
     return [Suspicion("soft_hose", seen, "Something draws together: look at the hose while the bench pulls.")]
-
-
-def compression_shortfall(depression: float) -> float:
-    """By how much an ideal nozzle falls behind the square-root law from a depression to the reference.
-
-    Arguments: depression [Pa], scalar.
-    Returns: fraction [-].
-    Raises: OutOfRange for a depression not above zero.
-    Source: isentropic nozzle; a sharp orifice falls about half as far behind.
-    """
-    full = isentropic_volume_flow(1.0, REFERENCE_DEPRESSION, STANDARD_AIR)
-    return 1 - full / (isentropic_volume_flow(1.0, depression, STANDARD_AIR) * sqrt(REFERENCE_DEPRESSION / depression))
 
 
 def _against_earlier(evidence: Evidence, explained: set[str]) -> list[Suspicion]:

@@ -1,21 +1,16 @@
 """Gain per runner and over these runners, and which of it is real."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, sqrt
 from statistics import fmean
 
-from elvarn.core.bench.repeatability import (
-    ASSUMED_REPEATABILITY,
-    ASSUMED_SESSION_SHIFT,
-    TWO_SIDED_95,
-    holm_adjusted,
-    normal_two_sided_probability,
-)
-from elvarn.core.bench.uncertainty import rectangular
+from elvarn.core.bench.assumed import BENCH_REPEATABILITY, SESSION_SHIFT
 from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
+from elvarn.core.statistics.normal import TWO_SIDED_95
+from elvarn.core.statistics.uncertainty import rectangular
+from elvarn.core.verdict import Verdict, judge, judge_together
 
-SIGNIFICANCE = 0.05
 MOST_REFITS_WORTH_NAMING = 9
 
 
@@ -27,8 +22,8 @@ class BenchQuality:
     square-root law may be out between before and after, where they were read at different depressions.
     """
 
-    repeatability: float = ASSUMED_REPEATABILITY
-    session_shift: float = ASSUMED_SESSION_SHIFT
+    repeatability: float = BENCH_REPEATABILITY
+    session_shift: float = SESSION_SHIFT
     same_session: bool = False
     learned: bool = False
     conversion: float = 0.0
@@ -48,48 +43,30 @@ class BenchQuality:
 
 @dataclass(frozen=True)
 class RunnerGain:
-    """One runner: means [m³/s], gain [m³/s] and fraction [-], half-width [m³/s] at 95 %, and the judgement.
-
-    `refits` is how many set-ups on each side would show a gain of this size: 0 where it is already real, None where no
-    sensible number would (the session shift stands in the way, or more than nine).
-    """
+    """One runner: means [m³/s], and the verdict on its gain [m³/s]."""
 
     cylinder: int
     before: float
     after: float
-    half_width: float
-    real: bool
-    refits: int | None
-
-    @property
-    def gain(self) -> float:
-        return self.after - self.before
+    verdict: Verdict
 
     @property
     def fraction(self) -> float:
-        return self.gain / self.before
+        return self.verdict.change / self.before
 
 
 @dataclass(frozen=True)
 class GainOverRunners:
-    """All runners read before and after: means [m³/s], mean gain with its half-width [m³/s], and each runner."""
+    """All runners read before and after: means [m³/s], the verdict on the mean gain [m³/s], and each runner."""
 
     runners: tuple[RunnerGain, ...]
     before: float
     after: float
-    half_width: float
-
-    @property
-    def gain(self) -> float:
-        return self.after - self.before
+    verdict: Verdict
 
     @property
     def fraction(self) -> float:
-        return self.gain / self.before
-
-    @property
-    def real(self) -> bool:
-        return abs(self.gain) > self.half_width
+        return self.verdict.change / self.before
 
 
 def gain_over_runners(
@@ -113,15 +90,15 @@ def gain_over_runners(
     means = [(fmean(before[number]), fmean(after[number])) for number in both]
     own = [_own_variance(before[n], after[n], quality.repeatability) for n in both]
     shifts = [_shift_variance(pair, quality.shift) for pair in means]
-    totals = [sqrt(a + b) for a, b in zip(own, shifts, strict=True)]
-    chances = [normal_two_sided_probability((b - a) / u) for (a, b), u in zip(means, totals, strict=True)]
+    deviations = [sqrt(a + b) for a, b in zip(own, shifts, strict=True)]
+    verdicts = judge_together([after - before for before, after in means], deviations)
     runners = tuple(
-        RunnerGain(number, a, b, TWO_SIDED_95 * u, chance < SIGNIFICANCE, _refits(a, b, quality, chance))
-        for number, (a, b), u, chance in zip(both, means, totals, holm_adjusted(chances), strict=True)
+        RunnerGain(number, a, b, replace(verdict, refits=_refits(a, b, quality, verdict.real)))
+        for number, (a, b), verdict in zip(both, means, verdicts, strict=True)
     )
     mean_before, mean_after = fmean(a for a, _ in means), fmean(b for _, b in means)
     spread = sum(own) / len(own) ** 2 + _shift_variance((mean_before, mean_after), quality.shift)
-    return GainOverRunners(runners, mean_before, mean_after, TWO_SIDED_95 * sqrt(spread))
+    return GainOverRunners(runners, mean_before, mean_after, judge(mean_after - mean_before, sqrt(spread)))
 
 
 def smallest_gain_shown(level: float, setups: int, quality: BenchQuality) -> float:
@@ -144,9 +121,9 @@ def _shift_variance(means: tuple[float, float], shift: float) -> float:
     return (shift * means[0]) ** 2 + (shift * means[1]) ** 2
 
 
-def _refits(before: float, after: float, quality: BenchQuality, chance: float) -> int | None:
+def _refits(before: float, after: float, quality: BenchQuality, real: bool) -> int | None:
     """Set-ups on each side from which a gain of this size, judged alone, would be outside the half-width."""
-    if chance < SIGNIFICANCE:
+    if real:
         return 0
     level = before**2 + after**2
     room = ((after - before) / TWO_SIDED_95) ** 2 - level * quality.shift**2

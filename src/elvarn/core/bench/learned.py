@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import log, sqrt
 from statistics import fmean, variance
 
-from elvarn.core.bench.repeatability import ASSUMED_REPEATABILITY, ASSUMED_SESSION_SHIFT
+from elvarn.core.bench.assumed import BENCH_REPEATABILITY, SESSION_SHIFT
 from elvarn.core.errors import require_positive
 
 LEAST_FREEDOM = 5  # repeats from which a bench's own repeatability is used; common practice, no source
@@ -40,7 +40,7 @@ def learned_repeatability(groups: Sequence[Sequence[float]]) -> Learned:
             freedom += len(group) - 1
     if freedom >= LEAST_FREEDOM and total > 0:
         return Learned(sqrt(total / freedom), freedom, own=True)
-    return Learned(ASSUMED_REPEATABILITY, freedom, own=False)
+    return Learned(BENCH_REPEATABILITY, freedom, own=False)
 
 
 def learned_session_shift(sessions: Sequence[Sequence[float]]) -> Learned:
@@ -57,7 +57,7 @@ def learned_session_shift(sessions: Sequence[Sequence[float]]) -> Learned:
         for reading in session:
             require_positive(flow=reading)
     if len(read) < LEAST_SESSIONS:
-        return Learned(ASSUMED_SESSION_SHIFT, max(len(read) - 1, 0), own=False)
+        return Learned(SESSION_SHIFT, max(len(read) - 1, 0), own=False)
     logs = [[log(reading) for reading in session] for session in read]
     between = variance(fmean(session) for session in logs)
     repeated = [session for session in logs if len(session) > 1]

@@ -5,8 +5,9 @@ from math import ceil, sqrt
 from scipy.special import nctdtr, ndtri
 
 from elvarn.core.bench.gain import BenchQuality
-from elvarn.core.bench.repeatability import TWO_SIDED_95, student_quantile
 from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.statistics.normal import TWO_SIDED_95
+from elvarn.core.statistics.student import student_quantile
 
 USUAL_POWER = 0.8  # chance to see a gain that is there; common practice, no source
 MOST_REFITS = 99

@@ -119,20 +119,6 @@ def mass_flow(volume_flow: float, density: float) -> float:
     return volume_flow * density
 
 
-def leak_at_depression(leak: float, measured_at: float, wanted_at: float, exponent: float = 0.65) -> float:
-    """Leak of the set-up at another depression.
-
-    Arguments: leak [m³/s], measured_at [Pa], wanted_at [Pa], exponent [-]: 0.5 orifice, 0.65 thin crack, 1 laminar.
-    Returns: leak [m³/s].
-    Raises: OutOfRange for a depression not above zero or an exponent outside 0.5 to 1.
-    Source: power law Q = C dp^n, as in ASTM E779.
-    """
-    require_positive(measured_depression=measured_at, wanted_depression=wanted_at)
-    if not 0.5 <= exponent <= 1:
-        raise OutOfRange("exponent", f"The exponent of the leak is {exponent:g}.", "0.5 to 1 can be.")
-    return leak * float((wanted_at / measured_at) ** exponent)
-
-
 def inclined_manometer_head(
     reading: float, angle_deg: float, specific_gravity: float, tube_bore: float, well_bore: float
 ) -> float:

@@ -16,7 +16,7 @@ RANGE_BOTTOM = 0.25  # of full scale: below it the bench is in its bottom quarte
 
 
 @dataclass(frozen=True)
-class Series:
+class SampleSeries:
     """Samples taken together: their mean [unit of the samples], their own scatter (standard deviation, same unit), the
     scatter of the mean, and the highest of them, which is no figure."""
 
@@ -27,7 +27,7 @@ class Series:
     highest: float
 
 
-def series_of(flows: Sequence[float]) -> Series:
+def series_of(flows: Sequence[float]) -> SampleSeries:
     """The mean of samples and their scatter within one set-up, which does not replace the bench's repeatability.
 
     Arguments: flows [any flow unit], one a sample.
@@ -44,7 +44,7 @@ def series_of(flows: Sequence[float]) -> Series:
     mean, scatter, count = fmean(flows), pstdev(flows), len(flows)
     alike = min(max(_neighbours(flows, mean), 0.0), 0.95)
     independent = max(count * (1 - alike) / (1 + alike), 1.0)
-    return Series(count, mean, scatter, scatter / sqrt(independent), max(flows))
+    return SampleSeries(count, mean, scatter, scatter / sqrt(independent), max(flows))
 
 
 def settled(flows: Sequence[float], depressions: Sequence[float], count: int = USUAL_COUNT) -> bool:

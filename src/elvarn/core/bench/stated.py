@@ -4,12 +4,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import sqrt
 
-from elvarn.core.bench.reference import leak_at_depression
+from elvarn.core.bench.leak import without_leak
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.finding import Finding
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
-
-LEAK_LIMIT = 0.01  # of the flow; common practice, no source
 
 
 class MeterKind(StrEnum):
@@ -66,34 +64,14 @@ def stated_flow(shown: float, depression: float, state: BenchState) -> float:
     Arguments: shown [m³/s], depression [Pa], state.
     Returns: volume flow [m³/s] in standard air at this depression.
     Raises: OutOfRange where zero and leak leave nothing of it.
-    Source: zero and leak are taken off, the leak at this depression by `leak_at_depression`; then calibration and air.
+    Source: zero and leak are taken off, the leak by `without_leak`; then calibration and air.
     """
     require_positive(depression=depression, correction=state.correction)
-    leak = 0.0
-    if state.leak > 0:
-        leak = leak_at_depression(state.leak, state.leak_depression or depression, depression)
-    left = shown - state.zero - leak
+    left = without_leak(shown - state.zero, state.leak, state.leak_depression, depression)
     if left <= 0:
         message = f"Zero and leak are as much as the figure itself ({shown * 1000:.3g} l/s)."
         raise OutOfRange("flow", message, "Take zero and leak again; find the leak.")
     return left * state.correction * air_factor(state)
-
-
-def leak_findings(leak: float, flow: float) -> list[Finding]:
-    """Doubt about a set-up that leaks.
-
-    Arguments: leak [m³/s] and flow [m³/s] at one depression.
-    Returns: a finding above 1 % of the flow, else none.
-    Raises: OutOfRange for a flow not above zero.
-    Source: common practice, no source.
-    """
-    require_positive(flow=flow)
-    if leak <= LEAK_LIMIT * flow:
-        return []
-    share = leak / flow * 100
-    limit = f"up to {LEAK_LIMIT * 100:g} % passes"
-    text = f"The set-up leaks {share:.1f} % of the flow; {limit}. It is taken off, and doubted."
-    return [Finding("leak", text, doubt=True)]
 
 
 def air_findings(state: BenchState) -> list[Finding]:

@@ -5,27 +5,19 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import pi, sqrt
 
-from elvarn.core.bench.repeatability import TWO_SIDED_95
 from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
+from elvarn.core.verdict import Verdict, judge
 
 
 @dataclass(frozen=True)
 class PlaceDifference:
-    """Second against first at one place: flows [any flow unit], fraction, half-width of the fraction at 95 %."""
+    """Second against first at one place: flows [any flow unit], and the verdict on the fraction."""
 
     place: float
     first: float
     second: float
-    half_width: float
-
-    @property
-    def fraction(self) -> float:
-        return self.second / self.first - 1
-
-    @property
-    def real(self) -> bool:
-        return abs(self.fraction) > self.half_width
+    verdict: Verdict
 
 
 def differences_by_place(
@@ -43,8 +35,20 @@ def differences_by_place(
         raise NotEnoughData("places", "The curves share no place.", "Flow both at the same openings or lifts.")
     for place in both:
         require_positive(first=first[place], second=second[place])
-    width = TWO_SIDED_95 * sqrt(2 * repeatability**2 + 2 * shift**2)
-    return [PlaceDifference(p, first[p], second[p], width * second[p] / first[p]) for p in both]
+    deviation = sqrt(2 * repeatability**2 + 2 * shift**2)
+    return [_at(place, first[place], second[place], deviation) for place in both]
+
+
+def figure_difference(first: float, second: float, repeatability: float) -> Verdict:
+    """One figure against another of the same bench.
+
+    Arguments: first, second [any flow unit]; repeatability [-].
+    Returns: the verdict on second over first less one [-].
+    Raises: OutOfRange for a first that is not above zero.
+    Source: half-width 1.96 sqrt(2) s_r.
+    """
+    require_positive(first=first)
+    return judge(second / first - 1, repeatability * sqrt(2))
 
 
 def mean_over(flows: Mapping[float, float]) -> float:
@@ -89,11 +93,11 @@ def cost_of_runner(head: Mapping[float, float], with_runner: Mapping[float, floa
     return {lift: 1 - with_runner[lift] / head[lift] for lift in shared}
 
 
-def copy_difference(flows: Sequence[float], repeatability: float) -> tuple[float, float]:
+def copy_difference(flows: Sequence[float], repeatability: float) -> Verdict:
     """A copy against its original from A, B, B, A.
 
     Arguments: flows [any flow unit] in that order; repeatability [-].
-    Returns: (copy over original less one [-], half-width [-] at 95 %).
+    Returns: the verdict on copy over original less one [-].
     Raises: NotEnoughData for other than four; OutOfRange for a flow not above zero.
     Source: (B1 + B2 − A1 − A2)/2 has the variance s², and linear drift cancels.
     """
@@ -106,4 +110,9 @@ def copy_difference(flows: Sequence[float], repeatability: float) -> tuple[float
     ratio = (other + again) / 2 / original
     if repeatability < 0:
         raise OutOfRange("repeatability", "The repeatability is below 0.", "Enter 0 or more.")
-    return ratio - 1, TWO_SIDED_95 * repeatability * ratio
+    return judge(ratio - 1, repeatability * ratio)
+
+
+def _at(place: float, first: float, second: float, deviation: float) -> PlaceDifference:
+    ratio = second / first
+    return PlaceDifference(place, first, second, judge(ratio - 1, deviation * ratio))

@@ -5,10 +5,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from elvarn.core.dyno.pull import Array, Curve
+from elvarn.core.arrays import Array
+from elvarn.core.dyno.assumed import PULL_REPEATABILITY
+from elvarn.core.dyno.pull import Curve
 from elvarn.core.errors import NotEnoughData, OutOfRange
+from elvarn.core.verdict import Verdict, within
 
-ASSUMED_REPEATABILITY = 0.01  # repeats of one set-up differ by 0.3 to 1 %; common practice, no source
 NARROWEST_STRETCH_SHARE = 0.01  # of the common speeds: narrower ones are noise; common practice, no source
 STILL_CLIMBING_SHARE = 0.03  # of the pull's range of speeds at its end; common practice, no source
 
@@ -73,25 +75,17 @@ class Comparison:
 
 @dataclass(frozen=True)
 class BandFigures:
-    """Means over a band, their difference's half-width, and the peaks in the band, in the unit of the quantity."""
+    """Means over a band, the verdict on their difference, and the peaks in the band, in the unit of the quantity."""
 
     stock_mean: float
     other_mean: float
-    half_width: float
+    verdict: Verdict
     stock_peak: Peak
     other_peak: Peak
 
     @property
-    def mean_difference(self) -> float:
-        return self.other_mean - self.stock_mean
-
-    @property
     def fraction(self) -> float:
-        return self.mean_difference / self.stock_mean
-
-    @property
-    def real(self) -> bool:
-        return abs(self.mean_difference) > self.half_width
+        return self.verdict.change / self.stock_mean
 
 
 @dataclass(frozen=True)
@@ -104,7 +98,7 @@ class BandComparison:
     power: BandFigures
 
 
-def compare(stock: Curve, other: Curve, repeatability: float = ASSUMED_REPEATABILITY) -> Comparison:
+def compare(stock: Curve, other: Curve, repeatability: float = PULL_REPEATABILITY) -> Comparison:
     """Compare a pull with stock over all speeds that both reached.
 
     Arguments: stock, other; repeatability [-]: by how much two pulls of one set-up differ.
@@ -142,8 +136,8 @@ def over_band(comparison: Comparison, band: tuple[float, float] | None = None) -
         speeds, stock = _cut(comparison.grid, quantity.stock, low, high)
         _, other = _cut(comparison.grid, quantity.other, low, high)
         means = [_mean(speeds, values) for values in (stock, other)]
-        half_width = comparison.repeatability * means[0]
-        return BandFigures(means[0], means[1], half_width, peak(speeds, stock), peak(speeds, other))
+        verdict = within(means[1] - means[0], comparison.repeatability * means[0])
+        return BandFigures(means[0], means[1], verdict, peak(speeds, stock), peak(speeds, other))
 
     return BandComparison(low, high, figures(comparison.torque), figures(comparison.power))
 

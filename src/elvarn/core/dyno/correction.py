@@ -9,11 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from elvarn.core.constants import INCH_OF_MERCURY, ZERO_CELSIUS
-from elvarn.core.errors import require_positive
+from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.finding import Finding
 from elvarn.core.gas.air import Weather, dry_pressure
 
-Figure = TypeVar("Figure", float, NDArray[np.float64])
+Value = TypeVar("Value", float, NDArray[np.float64])
 
 REFERENCE_DRY_PRESSURE = 99_000.0  # Pa, SAE J1349 and ISO 1585
 REFERENCE_TEMPERATURE = 298.0  # K, as printed in both standards
@@ -21,11 +21,27 @@ MECHANICAL_EFFICIENCY = 0.85  # assumed by SAE J1349 where friction is not measu
 
 
 class Standard(StrEnum):
-    """Correction standards that can be computed; OBSERVED leaves the figures as they were read."""
+    """Correction standards that can be computed, with their names; OBSERVED leaves the figures as they were read."""
 
-    OBSERVED = "observed"
-    SAE_J1349 = "sae_j1349"
-    ISO_1585 = "iso_1585"
+    label: str
+
+    def __new__(cls, word: str, label: str) -> "Standard":
+        standard = str.__new__(cls, word)
+        standard._value_ = word
+        standard.label = label
+        return standard
+
+    OBSERVED = "observed", "as observed"
+    SAE_J1349 = "sae_j1349", "SAE J1349"
+    ISO_1585 = "iso_1585", "ISO 1585"
+
+    @classmethod
+    def of(cls, word: str) -> "Standard":
+        """The standard of this word. Raises OutOfRange for one that is not known."""
+        found = next((standard for standard in cls if standard == word), None)
+        if found is None:
+            raise OutOfRange("standard", f"'{word}' is no correction.", f"Known: {', '.join(cls)}.")
+        return found
 
 
 @dataclass(frozen=True)
@@ -130,7 +146,7 @@ def factor_din_70020(weather: Weather) -> float:
     return 101_325 / weather.pressure * sqrt(weather.temperature / 293)
 
 
-def power_from_torque(torque: Figure, engine_speed_rpm: Figure) -> Figure:
+def power_from_torque(torque: Value, engine_speed_rpm: Value) -> Value:
     """Power of a torque at a speed.
 
     Arguments: torque [N m], engine_speed_rpm [rpm]; scalars or arrays of one shape.

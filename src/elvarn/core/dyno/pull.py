@@ -4,12 +4,10 @@ from dataclasses import dataclass
 from math import pi
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elvarn.core.arrays import Array
 from elvarn.core.errors import Inconsistent, NotEnoughData, OutOfRange
 from elvarn.core.finding import Finding
-
-Array = NDArray[np.float64]
 
 FEWEST_POINTS = 5
 SPEED_RANGE_RPM = (100.0, 25_000.0)  # common practice, no source

@@ -4,7 +4,7 @@ from math import pi, sqrt
 
 from elvarn.core.constants import HEAT_CAPACITY_RATIO_AIR
 from elvarn.core.errors import OutOfRange, require_positive
-from elvarn.core.gas.air import Weather, density_ideal
+from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
 
 
 def incompressible_velocity(pressure_drop: float, density: float) -> float:
@@ -119,3 +119,26 @@ def _throat_ratio(pressure_drop: float, pressure: float) -> float:
     k = HEAT_CAPACITY_RATIO_AIR
     critical = float((2 / (k + 1)) ** (k / (k - 1)))
     return max(1 - pressure_drop / pressure, critical)
+
+
+def effective_area(volume_flow: float, depression: float, weather: Weather = STANDARD_AIR) -> float:
+    """Area of the ideal nozzle that passes the same, the air expanding on its way.
+
+    Arguments: volume_flow [m³/s] of the air upstream, depression [Pa], weather upstream.
+    Returns: area [m²].
+    Raises: OutOfRange for values not above zero.
+    Source: isentropic nozzle (Saint-Venant and Wantzel): 4.556 mm² for a CFM at the reference depression.
+    """
+    require_positive(volume_flow=volume_flow)
+    return volume_flow / isentropic_volume_flow(1.0, depression, weather)
+
+
+def volume_flow_of(area: float, depression: float, weather: Weather = STANDARD_AIR) -> float:
+    """What an effective area passes at a depression.
+
+    Arguments: area [m²], depression [Pa], weather upstream.
+    Returns: volume flow [m³/s] of the air upstream.
+    Raises: OutOfRange for values not above zero.
+    Source: as `effective_area`.
+    """
+    return isentropic_volume_flow(area, depression, weather)

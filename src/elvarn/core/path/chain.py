@@ -3,13 +3,11 @@
 from math import sqrt
 
 import numpy as np
-from numpy.typing import NDArray
 
+from elvarn.core.arrays import Array
 from elvarn.core.constants import HEAT_CAPACITY_RATIO_AIR
 from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
-
-Array = NDArray[np.float64]
 
 # With x = (p2/p1)^((k−1)/k) the orifice equation reads m²/M² = x^LOW − x^HIGH: for air 5 and 6, multiplied out below.
 LOW = 2 / (HEAT_CAPACITY_RATIO_AIR - 1)  # 5

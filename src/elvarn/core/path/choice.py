@@ -5,9 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from elvarn.core.arrays import Array
 from elvarn.core.errors import Inconsistent, OutOfRange
-
-Array = NDArray[np.float64]
 
 # What counts, whether more is better, and the usual weight; the shop's own weights replace these.
 CRITERIA = {"gain": True, "price": False, "lead_time": False, "mass": False, "work": False}

@@ -16,14 +16,14 @@ class Place:
 
 
 @dataclass(frozen=True)
-class Difference:
+class BuildChange:
     """One difference: `before` or `after` is missing where an element was added or taken out."""
 
     before: Place | None
     after: Place | None
 
 
-def differences(before: Sequence[Place], after: Sequence[Place]) -> list[Difference]:
+def build_changes(before: Sequence[Place], after: Sequence[Place]) -> list[BuildChange]:
     """What differs between two paths: elements exchanged, added and taken out.
 
     Arguments: before, after: places in the order of the air.
@@ -36,8 +36,8 @@ def differences(before: Sequence[Place], after: Sequence[Place]) -> list[Differe
     for tag, a0, a1, b0, b1 in SequenceMatcher(None, keys[0], keys[1], autojunk=False).get_opcodes():
         if tag == "equal":
             pairs = zip(before[a0:a1], after[b0:b1], strict=True)
-            found += [Difference(one, other) for one, other in pairs if one.holds != other.holds]
+            found += [BuildChange(one, other) for one, other in pairs if one.holds != other.holds]
             continue
-        found += [Difference(one, None) for one in before[a0:a1]]
-        found += [Difference(None, other) for other in after[b0:b1]]
+        found += [BuildChange(one, None) for one in before[a0:a1]]
+        found += [BuildChange(None, other) for other in after[b0:b1]]
     return found

@@ -3,10 +3,8 @@
 from dataclasses import dataclass
 from math import degrees, inf, sqrt
 
-from elvarn.core.errors import require_positive
 from elvarn.core.finding import Grade
-from elvarn.core.gas.air import STANDARD_AIR, Weather
-from elvarn.core.gas.discharge import isentropic_volume_flow, round_area
+from elvarn.core.gas.discharge import effective_area, round_area
 from elvarn.core.path import losses
 from elvarn.core.path.losses import Loss
 from elvarn.core.path.throttle import WIDE_OPEN_COEFFICIENT, wide_open_fraction
@@ -51,29 +49,6 @@ class Geometry:
     ribbed: bool = False
     cast: bool = False
     screen_open_fraction: float | None = None
-
-
-def effective_area(volume_flow: float, depression: float, weather: Weather = STANDARD_AIR) -> float:
-    """Area of the ideal nozzle that passes the same, the air expanding on its way.
-
-    Arguments: volume_flow [m³/s] of the air upstream, depression [Pa], weather upstream.
-    Returns: area [m²].
-    Raises: OutOfRange for values not above zero.
-    Source: isentropic nozzle (Saint-Venant and Wantzel): 4.556 mm² for a CFM at the reference depression.
-    """
-    require_positive(volume_flow=volume_flow)
-    return volume_flow / isentropic_volume_flow(1.0, depression, weather)
-
-
-def volume_flow_of(area: float, depression: float, weather: Weather = STANDARD_AIR) -> float:
-    """What an effective area passes at a depression.
-
-    Arguments: area [m²], depression [Pa], weather upstream.
-    Returns: volume flow [m³/s] of the air upstream.
-    Raises: OutOfRange for values not above zero.
-    Source: as `effective_area`.
-    """
-    return isentropic_volume_flow(area, depression, weather)
 
 
 def measured(

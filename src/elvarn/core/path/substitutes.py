@@ -6,10 +6,12 @@ from math import sqrt
 
 import numpy as np
 
+from elvarn.core.arrays import Array
+from elvarn.core.engine.strokes import drawing_factor
 from elvarn.core.errors import Inconsistent, NotEnoughData
-from elvarn.core.path.chain import Array, pressures_along
-from elvarn.core.path.drawing import drawing_factor
-from elvarn.core.path.flow import LEAST_LOSS_LEFT, Draw
+from elvarn.core.path.areas import LEAST_LOSS_LEFT
+from elvarn.core.path.chain import pressures_along
+from elvarn.core.path.engine_losses import Draw
 from elvarn.core.path.passage import Passage
 from elvarn.core.path.routes import Routes
 
@@ -35,11 +37,13 @@ class Gains:
     drops: Array
 
 
-def gains_of(routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draw: Draw) -> Gains:
-    """Air gained by each candidate against the part that stands there now, at the air that the engine draws.
+def gains_of(
+    routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draws: Sequence[Draw]
+) -> list[Gains]:
+    """Air gained by each candidate against the part that stands there now, at each air that the engine draws.
 
-    Arguments: routes; passages: by place, as the path is; given: the candidates; draw: the air.
-    Returns: gains.
+    Arguments: routes; passages: by place, as the path is; given: the candidates; draws: the air, at one weather.
+    Returns: gains, one for each draw.
     Raises: Inconsistent for arrays of unlike length; NotEnoughData where the part there now is unknown.
     Source: compressible chain of `chain`; carry-over by Borda and Carnot as in `flow.carried_areas`.
     """
@@ -47,16 +51,18 @@ def gains_of(routes: Routes, passages: Sequence[Passage | None], given: Substitu
         raise Inconsistent("candidates", "Areas and bores differ in number.", "Give one of each.")
     if any((passage := passages[place]) is None or passage.area is None for place in given.places):
         raise NotEnoughData("path", "The part there now is unknown.", "Flow it or measure its bore.")
-    sums = [np.zeros(1 + len(given.areas)) for _ in range(2)]
-    counts = _ways(routes, passages, given)
-    for number, weight in counts.items():
-        for index, drops in enumerate(_drops(routes, passages, given, draw, number)):
-            sums[index] += weight * drops
-    ends = []
-    for total in sums:
-        mean = total / len(routes.cylinders)
-        ends.append((mean[0] - mean[1:]) / (draw.weather.pressure - mean[0]))
-    return Gains(np.minimum(*ends), np.maximum(*ends), sums[0][1:] / len(routes.cylinders))
+    sums = np.zeros((len(draws), 2, 1 + len(given.areas)))
+    for number, weight in _ways(routes, passages, given).items():
+        sums += weight * _drops(routes, passages, given, draws, number)
+    means = sums / len(routes.cylinders)
+    return [_gains(mean, draw) for mean, draw in zip(means, draws, strict=True)]
+
+
+def _gains(drops: Array, draw: Draw) -> Gains:
+    """From drops [Pa], shape (2, variants): each jet lost, and the jets carried on."""
+    now = drops[:, :1]
+    ends = (now - drops[:, 1:]) / (draw.weather.pressure - now)
+    return Gains(np.min(ends, axis=0), np.max(ends, axis=0), drops[0, 1:])
 
 
 def _ways(routes: Routes, passages: Sequence[Passage | None], given: Substitutes) -> dict[int, int]:
@@ -77,23 +83,25 @@ def _ways(routes: Routes, passages: Sequence[Passage | None], given: Substitutes
 
 
 def _drops(
-    routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draw: Draw, number: int
-) -> tuple[Array, Array]:
-    """Drop on one cylinder's way with each jet lost, and with the jets carried on; variant 0 is the path as it is."""
+    routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draws: Sequence[Draw], number: int
+) -> Array:
+    """Drop on one cylinder's way, shape (draws, 2, variants): with each jet lost, and with the jets carried on; variant
+    0 is the path as it is."""
     stages = routes.stages[number]
     variants = 1 + len(given.areas)
     areas, exits, entries = (np.empty((len(stages), variants)) for _ in range(3))
-    flows = np.empty((len(stages), 1))
-    each = draw.mass_flow / len(routes.cylinders)
+    flows = np.empty((len(stages), len(draws)))
+    each = np.array([draw.mass_flow for draw in draws]) / len(routes.cylinders)
     for index, stage in enumerate(stages):
-        factor = 1.0 if stage.smoothed else drawing_factor(draw.strokes, stage.cylinders)
+        factor = 1.0 if stage.smoothed else drawing_factor(draws[0].strokes, stage.cylinders)
         flows[index] = each * len(stage.cylinders) * sqrt(factor)
         inverse, exits[index], entries[index] = _stage(stage.ducts, passages, given, variants)
         with np.errstate(divide="ignore"):
             areas[index] = 1 / inverse
-    lost = pressures_along(areas, flows, draw.weather)
-    carried = pressures_along(_carried(areas, exits, entries), flows, draw.weather)
-    return lost[0] - lost[-1], carried[0] - carried[-1]
+    both = np.hstack((areas, _carried(areas, exits, entries)))
+    every = np.tile(both, len(draws)), np.repeat(flows, both.shape[1], axis=1)
+    pressures = pressures_along(*every, draws[0].weather)
+    return np.asarray((pressures[0] - pressures[-1]).reshape(len(draws), 2, variants))
 
 
 def _stage(

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from elvarn.service.calc import flows, gas, path, pulls
+from elvarn.service.calc import bench, dyno, engine, gas, path
 from elvarn.service.calc.fields import Air, Fields
 
 
@@ -47,9 +47,9 @@ _ALL = (
     Calculation(
         "flow-at-depression",
         "What would this flow be at another depression?",
-        flows.DepressionIn,
-        flows.DepressionOut,
-        flows.flow_at_depression,
+        bench.DepressionIn,
+        bench.DepressionOut,
+        bench.flow_at_depression,
         {"flow_cfm": 180, "measured_inh2o": 15, "stated_inh2o": 28},
     ),
     Calculation(
@@ -87,17 +87,17 @@ _ALL = (
     Calculation(
         "air-demand",
         "How much air does this engine draw?",
-        path.DemandIn,
-        path.DemandOut,
-        path.air_demand,
+        engine.DemandIn,
+        engine.DemandOut,
+        engine.air_demand,
         {"bore_mm": 83, "stroke_mm": 88.7, "cylinders": 5, "engine_speed_rpm": 7000},
     ),
     Calculation(
         "runner-tuning",
         "Which speed does this runner favour?",
-        path.TuningIn,
-        path.TuningOut,
-        path.runner_tuning,
+        engine.TuningIn,
+        engine.TuningOut,
+        engine.runner_tuning,
         {
             "sections": [{"length_mm": 310, "bore_mm": 42}, {"length_mm": 90, "bore_mm": 38}],
             "cylinder_displacement_cc": 480,
@@ -107,57 +107,57 @@ _ALL = (
     Calculation(
         "injector-duty",
         "Do these injectors feed this power?",
-        path.InjectorIn,
-        path.InjectorOut,
-        path.injector_duty,
+        engine.InjectorIn,
+        engine.InjectorOut,
+        engine.injector_duty,
         {"flow_cc_min": 410, "power_kw": 172, "injectors": 5},
     ),
     Calculation(
         "gain",
         "What was gained at each runner and over these runners, and which of it is real?",
-        flows.GainIn,
-        flows.GainOut,
-        flows.gain,
+        bench.GainIn,
+        bench.GainOut,
+        bench.gain,
         {"before_cfm": {"1": [201.6], "2": [199.1]}, "after_cfm": {"1": [215.2], "2": [213.0]}},
     ),
     Calculation(
         "balance",
         "How even are the runners, and who is behind?",
-        flows.BalanceIn,
-        flows.BalanceOut,
-        flows.runner_balance,
+        bench.BalanceIn,
+        bench.BalanceOut,
+        bench.runner_balance,
         {"flows_cfm": {"1": 215.2, "2": 213.0, "3": 205.3, "4": 214.1}, "runner_count": 5},
     ),
     Calculation(
         "repeatability",
         "Within what does this bench repeat?",
-        flows.RepeatsIn,
-        flows.RepeatsOut,
-        flows.bench_repeatability,
+        bench.RepeatsIn,
+        bench.RepeatsOut,
+        bench.bench_repeatability,
         {"groups_cfm": [[240.1, 240.9, 240.4], [251.2, 250.6, 251.5]]},
     ),
     Calculation(
         "correction-factor",
         "By what are power and torque multiplied in this weather?",
-        pulls.CorrectionIn,
-        pulls.CorrectionOut,
-        pulls.correction_factor,
+        dyno.CorrectionIn,
+        dyno.CorrectionOut,
+        dyno.correction_factor,
         {"standard": "sae_j1349", "air": DAY},
     ),
     Calculation(
         "power-of-torque",
         "What power is this torque at this speed?",
-        pulls.TorqueIn,
-        pulls.TorqueOut,
-        pulls.power_of_torque,
+        dyno.TorqueIn,
+        dyno.TorqueOut,
+        dyno.power_of_torque,
         {"engine_speed_rpm": 6500, "torque_n_m": 222},
     ),
     Calculation(
         "compare-pulls",
         "What did this design gain over stock, where, and is it real?",
-        pulls.CompareIn,
-        pulls.CompareOut,
-        pulls.compare_pulls,
+        dyno.CompareIn,
+        dyno.CompareOut,
+        dyno.compare_pulls,
         {"stock": PULL, "other": PORTED, "band_rpm": [4500, 7000]},
     ),
 )

@@ -2,23 +2,20 @@
 
 from elvarn.store.models.base import Base
 from elvarn.store.models.build import Build, BuildNode
-from elvarn.store.models.job import RAIL, Engine, Job, JobKind, Photo, ReceivedItem, Step
+from elvarn.store.models.job import Engine, Job, JobKind, KnownStep, Photo, ReceivedItem, Task
 from elvarn.store.models.part import Part, PartPiece, PartState
 from elvarn.store.models.plan import Plan
-from elvarn.store.models.reading import (
-    CheckReading,
-    DimensionReading,
-    FlowReading,
-    ProbeReading,
-    PullReading,
-    Reading,
-    Setup,
-    Strike,
-)
-from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, Setting, StoredFile
+from elvarn.store.models.reading.base import Reading
+from elvarn.store.models.reading.check import CheckReading
+from elvarn.store.models.reading.dimension import DimensionReading
+from elvarn.store.models.reading.flow import FlowReading
+from elvarn.store.models.reading.probe import ProbeReading
+from elvarn.store.models.reading.pull import PullReading
+from elvarn.store.models.reading.setup import Setup
+from elvarn.store.models.reading.strike import Strike
+from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, Setting, ShopState, StoredFile
 
 __all__ = [
-    "RAIL",
     "Base",
     "Bench",
     "Build",
@@ -31,6 +28,7 @@ __all__ = [
     "FlowReading",
     "Job",
     "JobKind",
+    "KnownStep",
     "Part",
     "PartPiece",
     "PartState",
@@ -43,7 +41,8 @@ __all__ = [
     "ReceivedItem",
     "Setting",
     "Setup",
-    "Step",
+    "ShopState",
     "StoredFile",
     "Strike",
+    "Task",
 ]

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any, ClassVar
 from uuid import UUID
 
-from sqlalchemy import DateTime, ForeignKey, MetaData, String, func
+from sqlalchemy import BigInteger, DateTime, ForeignKey, MetaData, String, func
 from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
 
 NAMES = {
@@ -41,6 +41,12 @@ class Versioned:
     """A row that is edited: each edit carries the version it was made on."""
 
     version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+
+class Revised:
+    """Raised by triggers with every change of what hangs on the row."""
+
+    revision: Mapped[int] = mapped_column(BigInteger, server_default="1", deferred=True)
 
 
 def one_of(column: str, *words: str) -> str:

@@ -8,19 +8,24 @@ from sqlalchemy import ARRAY, CheckConstraint, ForeignKey, Integer, String, Uniq
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from elvarn.store.models.base import Base, ByPerson, ClientMade, Versioned, one_of
+from elvarn.core.dyno.correction import Standard
+from elvarn.store.models.base import Base, ByPerson, ClientMade, Revised, Versioned, one_of
 
-RAIL = ("takein", "path", "bench", "port", "fit", "dyno", "handover")
+
+class KnownStep(Base):
+    """A step of the work that the core's list of them knows."""
+
+    __tablename__ = "rail_step"
+
+    word: Mapped[str] = mapped_column(primary_key=True)
 
 
 class JobKind(Base):
-    """A kind of job and its rail: the steps it needs, in order."""
+    """A kind of job and its rail: the steps it needs, in order. Written from the core's list when a database is
+    brought to the newest schema."""
 
     __tablename__ = "job_kind"
-    __table_args__ = (
-        CheckConstraint(f"rail <@ array[{', '.join(repr(step) for step in RAIL)}]::varchar[]", name="rail_known"),
-        CheckConstraint("cardinality(rail) > 0", name="rail_filled"),
-    )
+    __table_args__ = (CheckConstraint("cardinality(rail) > 0", name="rail_filled"),)
 
     code: Mapped[str] = mapped_column(primary_key=True)
     title: Mapped[str]
@@ -69,13 +74,13 @@ class Engine(ClientMade, Versioned, Base):
     rail_kpa: Mapped[float | None]
 
 
-class Job(ByPerson, Versioned, Base):
+class Job(ByPerson, Versioned, Revised, Base):
     __tablename__ = "job"
     __table_args__ = (
         CheckConstraint("title <> ''", name="titled"),
         CheckConstraint("band_low_rpm > 0 and band_low_rpm < band_high_rpm", name="band"),
         CheckConstraint("(band_low_rpm is null) = (band_high_rpm is null)", name="band_whole"),
-        CheckConstraint(one_of("standard", "observed", "sae_j1349", "iso_1585"), name="standard"),
+        CheckConstraint(one_of("standard", *Standard), name="standard"),
         CheckConstraint("power_wanted_kw > 0", name="power_wanted"),
         CheckConstraint("budget >= 0", name="budget"),
         CheckConstraint("reference_runner between 1 and 16", name="reference_runner"),
@@ -90,7 +95,7 @@ class Job(ByPerson, Versioned, Base):
     band_high_rpm: Mapped[int | None]
     received_on: Mapped[date | None]
     due_on: Mapped[date | None]
-    standard: Mapped[str] = mapped_column(default="sae_j1349")
+    standard: Mapped[str] = mapped_column(default=Standard.SAE_J1349.value)
     note: Mapped[str] = mapped_column(default="", server_default="")
     power_wanted_kw: Mapped[float | None]
     budget: Mapped[float | None]
@@ -104,12 +109,11 @@ class Job(ByPerson, Versioned, Base):
     engine: Mapped[Engine | None] = relationship(lazy="joined")
 
 
-class Step(ByPerson, Versioned, Base):
+class Task(ByPerson, Versioned, Base):
     """Something done or to do at one step of the rail."""
 
     __tablename__ = "step"
     __table_args__ = (
-        CheckConstraint(one_of("rail_step", *RAIL), name="rail_step"),
         CheckConstraint(one_of("state", "open", "waiting", "done"), name="state"),
         CheckConstraint("title <> ''", name="titled"),
         CheckConstraint("minutes >= 0", name="minutes"),
@@ -118,7 +122,7 @@ class Step(ByPerson, Versioned, Base):
     )
 
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
-    rail_step: Mapped[str]
+    rail_step: Mapped[str] = mapped_column(ForeignKey("rail_step.word"))
     position: Mapped[int]
     title: Mapped[str]
     state: Mapped[str] = mapped_column(default="open")

@@ -7,12 +7,12 @@ from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from elvarn.store.models.base import Base, ByPerson, Versioned, one_of
+from elvarn.store.models.base import Base, ByPerson, Revised, Versioned, one_of
 
 PART_KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifold", "head")
 
 
-class Part(ByPerson, Versioned, Base):
+class Part(ByPerson, Versioned, Revised, Base):
     """A thing that can be held. One without a job lies on the shelf.
 
     `advertised` are dimensions that its maker states, in mm and litres; `features` what it offers to its neighbours;

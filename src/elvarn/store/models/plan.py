@@ -10,7 +10,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from elvarn.core.bench.plan import PlanKind
 from elvarn.core.path.tree import ElementKind
 from elvarn.store.models.base import Base, ByPerson, one_of
-from elvarn.store.models.reading import Setup
+from elvarn.store.models.reading.setup import Setup
 
 
 class Plan(ByPerson, Base):

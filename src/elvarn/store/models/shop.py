@@ -3,15 +3,15 @@
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import CheckConstraint, func
+from sqlalchemy import BigInteger, CheckConstraint, func
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.orm import Mapped, mapped_column, relationship
+from sqlalchemy.orm import Mapped, mapped_column
 
 from elvarn.core.bench.stated import MeterKind
-from elvarn.store.models.base import Base, ClientMade, Versioned, one_of
+from elvarn.store.models.base import Base, ClientMade, Revised, Versioned, one_of
 
 if TYPE_CHECKING:
-    from elvarn.store.models.reading import CheckReading
+    pass
 
 
 class Person(ClientMade, Versioned, Base):
@@ -21,7 +21,7 @@ class Person(ClientMade, Versioned, Base):
     name: Mapped[str] = mapped_column(unique=True)
 
 
-class Bench(ClientMade, Versioned, Base):
+class Bench(ClientMade, Versioned, Revised, Base):
     """A flow bench. Percentages are of the reading; empty ones are assumed until the bench's own are learned. `line`
     tells how its figures come in; without one they are typed. `meter` says what kind it is, `ranges` what they reach.
     `shop` names the other shop whose bench it is; it is empty for our own."""
@@ -40,10 +40,6 @@ class Bench(ClientMade, Versioned, Base):
     meter: Mapped[str] = mapped_column(default=MeterKind.RATIO.value, server_default=MeterKind.RATIO.value)
     ranges: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
     shop: Mapped[str] = mapped_column(default="", server_default="")
-
-    checks: Mapped[list["CheckReading"]] = relationship(
-        lazy="selectin", order_by="CheckReading.taken_at", viewonly=True
-    )
 
 
 class Dyno(ClientMade, Versioned, Base):
@@ -79,6 +75,16 @@ class StoredFile(Base):
     name: Mapped[str]
     size_bytes: Mapped[int]
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class ShopState(Base):
+    """One row: the revision of people, benches, dynos and settings."""
+
+    __tablename__ = "shop_state"
+    __table_args__ = (CheckConstraint("id = 1", name="one"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    revision: Mapped[int] = mapped_column(BigInteger, server_default="1")
 
 
 class Setting(Versioned, Base):

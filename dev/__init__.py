@@ -1,0 +1,1 @@
+"""What the developers run, and no part of the product."""

@@ -1,0 +1,1 @@
+"""Speed, each figure beside a reference in the same run."""

@@ -1,0 +1,235 @@
+"""Speed, each figure beside a reference run in the same process."""
+
+import gzip
+import http.client
+import json
+import statistics
+import tempfile
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+from urllib.request import Request, urlopen
+from uuid import uuid4
+
+import numpy as np
+from sqlalchemy import Engine
+
+from dev.perf import bench, screens
+from dev.perf import path as perf_path
+from dev.perf.figure import Measured, median, timed
+from elvarn.core.dyno.compare import compare, over_band
+from elvarn.core.dyno.pull import Curve, clean_pull
+from elvarn.demo.hill_climb_five import PORTED, PORTED_DAY, STOCK, STOCK_DAY
+from elvarn.exchange.pull_file import write_pull
+from elvarn.host.cluster import Cluster, free_port
+
+ROWS = 5000
+CORE_LIMIT = 3.0
+PAINT_LIMIT_S = 1.0
+SCRIPT_LIMIT_KB = 300
+
+
+def run(root: Path, soak_minutes: float = 0) -> None:
+    """Measure, print a line for each figure, and end with 1 where a limit is passed."""
+    good = True
+    for figure in _figures(root, soak_minutes):
+        mark = "holds " if figure.holds else "PASSED"
+        print(f"{mark}  {figure.name:44} {figure.value:>12}   {figure.reference:50} limit {figure.limit}", flush=True)
+        good = good and figure.holds
+    raise SystemExit(0 if good else 1)
+
+
+def _figures(root: Path, soak_minutes: float) -> Iterator[Measured]:
+    core, chosen = _core(), perf_path.candidates_in_the_core()
+    yield core[0]
+    yield perf_path.solution_in_the_core()
+    yield chosen[0]
+    yield from _with_server(root, core[1], chosen[1], soak_minutes)
+    yield _script_size(root)
+
+
+def _pulls() -> tuple[Curve, Curve]:
+    generator = np.random.default_rng(1)
+    curves = []
+    for filling, weather in ((STOCK, STOCK_DAY), (PORTED, PORTED_DAY)):
+        speed = np.sort(generator.uniform(2400, 7500, ROWS))
+        curves.append(clean_pull(speed, filling.torque(speed, weather) * generator.normal(1, 0.001, ROWS)))
+    return curves[0], curves[1]
+
+
+def _core() -> tuple[Measured, float]:
+    stock, other = _pulls()
+    ours = median(lambda: over_band(compare(stock, other)), 200)
+    reference = median(lambda: _numpy_alone(stock, other), 200)
+    value = f"{ours * 1e3:.2f} ms"
+    alone = f"NumPy interpolation and integration {reference * 1e3:.2f} ms"
+    name = f"core comparison of two pulls of {ROWS} rows"
+    limit = f"{CORE_LIMIT:.0f} ×, is {ours / reference:.1f} ×"
+    return Measured(name, value, alone, limit, ours <= CORE_LIMIT * reference), ours
+
+
+def _numpy_alone(stock: Curve, other: Curve) -> None:
+    grid = np.sort(np.concatenate((stock.engine_speed_rpm, other.engine_speed_rpm)))
+    for quantity in ("torque", "power"):
+        for curve in (stock, other):
+            np.trapezoid(np.interp(grid, curve.engine_speed_rpm, getattr(curve, quantity)), grid)
+
+
+def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_minutes: float) -> Iterator[Measured]:
+    with tempfile.TemporaryDirectory(prefix="elvarn-perf-") as folder, _server(root, Path(folder)) as served:
+        port, pages, engine = served
+        job = _demo_job(port)
+        yield from screens.screens(engine, port, job)
+        stock, other = _two_large_pulls(port, job)
+        yield _request(port, pages, stock, other, core_seconds)
+        yield perf_path.candidates_request(port, pages, job, chosen_seconds)
+        yield perf_path.what_if(port, job)
+        yield _paint(port, job)
+        yield bench.capture_cost(engine, port)
+        yield bench.sample_to_pixels(port, job)
+        if soak_minutes:
+            yield bench.soak(port, job, soak_minutes)
+        yield from screens.many_jobs(engine, port)
+
+
+@contextmanager
+def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], Engine]]":
+    """The application in this process, with one more address that returns given bytes: the reference."""
+    import uvicorn
+    from fastapi import Response
+
+    from elvarn.api.app import create_app
+    from elvarn.demo import fill
+    from elvarn.service.kernel.files import FileStore
+    from elvarn.store.engine import open_engine
+    from elvarn.store.migrate import migrate
+
+    data.chmod(0o755)
+    cluster = Cluster(data)
+    cluster.start()
+    engine = open_engine(cluster.url)
+    migrate(engine)
+    fill.fill_empty(engine, FileStore(data / "files"))
+    app = create_app(engine, data / "files", root / "build" / "fonts")
+    same: dict[str, bytes] = {}
+
+    @app.get("/perf/same")
+    def same_bytes() -> Response:
+        return Response(same["bytes"], media_type="application/json")
+
+    from elvarn.api.pages import pages
+
+    screens.install_bare(app, engine)
+    app.include_router(pages((root / "web" / "dist").resolve()))
+    port = free_port()
+    server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=2))
+    thread = threading.Thread(target=server.run)
+    thread.start()
+    while not server.started:
+        time.sleep(0.02)
+    try:
+        yield port, same, engine
+    finally:
+        server.should_exit = True
+        thread.join()
+        engine.dispose()
+        cluster.stop()
+
+
+def _demo_job(port: int) -> str:
+    """The main job of the demo shop."""
+    board = json.load(urlopen(f"http://127.0.0.1:{port}/api/board"))
+    found: str = next(j["id"] for c in board["columns"] for j in c["jobs"] if "hill climb" in j["title"])
+    return found
+
+
+def _two_large_pulls(port: int, job: str) -> tuple[str, str]:
+    """Two pulls of full length for the job; ids of stock and the other build."""
+    base = f"http://127.0.0.1:{port}/api"
+    view, shop = json.load(urlopen(f"{base}/jobs/{job}")), json.load(urlopen(f"{base}/shop"))
+    builds = [build["id"] for build in view["builds"]]
+    for build, curve in zip((builds[0], builds[-1]), _pulls(), strict=True):
+        content = write_pull(curve.engine_speed_rpm.tolist(), curve.torque.tolist(), [])
+        seen = json.load(urlopen(Request(f"{base}/dyno/preview?name=perf.csv", content.encode(), method="POST")))
+        body = {
+            "person_id": shop["people"][0]["id"],
+            "job_id": job,
+            "build_id": build,
+            "dyno_id": shop["dynos"][0]["id"],
+            "file_digest": seen["digest"],
+            "mapping": seen["mapping"],
+            "taken_at": datetime.now(UTC).isoformat(),
+        }
+        headers = {"content-type": "application/json"}
+        urlopen(Request(f"{base}/pulls/{uuid4()}", json.dumps(body).encode(), headers, method="PUT")).read()
+        for pull in json.load(urlopen(f"{base}/jobs/{job}/dyno"))["pulls"]:
+            if pull["build_id"] == build and pull["row_count"] < ROWS / 2:
+                struck = {"person_id": body["person_id"], "reason": "perf", "struck_at": body["taken_at"]}
+                urlopen(Request(f"{base}/strikes/{pull['id']}", json.dumps(struck).encode(), headers, method="PUT"))
+    return builds[0], builds[-1]
+
+
+def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_seconds: float) -> Measured:
+    """Every request asks for another band, as when a band is chosen by eye, so that no answer can be an old one."""
+    connection = http.client.HTTPConnection("127.0.0.1", port)
+    lows = iter(range(2500, 4500))
+
+    def fetch(path: str) -> bytes:
+        connection.request("GET", path)
+        return connection.getresponse().read()
+
+    def ours() -> bytes:
+        return fetch(f"/api/comparison/band?stock={stock}&other={other}&low_rpm={next(lows)}&high_rpm=7000")
+
+    began = time.perf_counter()
+    same["bytes"] = ours()
+    first = time.perf_counter() - began
+    taken, reference = [], []
+    for _ in range(200):  # by turns, so that both see the same machine
+        taken.append(timed(ours))
+        reference.append(timed(lambda: fetch("/perf/same")))
+    mine, plain = statistics.median(taken), statistics.median(reference)
+    limit = core_seconds + 2 * plain
+    return Measured(
+        "request for another band of it",
+        f"{mine * 1e3:.2f} ms",
+        f"core {core_seconds * 1e3:.2f}, same bytes {plain * 1e3:.2f}, first of all {first * 1e3:.1f} ms",
+        f"{limit * 1e3:.2f} ms",
+        mine <= limit,
+    )
+
+
+def _paint(port: int, job: str) -> Measured:
+    """From the address to the ladder's figures in a new browser context, the server warm."""
+    from playwright.sync_api import sync_playwright
+
+    quiet = ["--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=quiet)
+        times = []
+        for _ in range(5):
+            page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+            began = time.perf_counter()
+            page.goto(f"http://127.0.0.1:{port}/jobs/{job}/bench", wait_until="commit")
+            page.wait_for_selector("[data-rung='5'] .figure")
+            times.append(time.perf_counter() - began)
+            page.context.close()
+        browser.close()
+    best = statistics.median(times)
+    held = best < PAINT_LIMIT_S
+    return Measured("first useful paint of a job", f"{best:.2f} s", "headless Chromium, median of 5", "1.0 s", held)
+
+
+def _script_size(root: Path) -> Measured:
+    """JavaScript that the shop board loads: what its page names, and what that imports before it runs."""
+    dist = root / "web" / "dist"
+    page = (dist / "index.html").read_text()
+    names = {line.split('"')[0] for line in page.replace('href="', 'src="').split('src="')[1:]}
+    scripts = [dist / name.lstrip("/") for name in names if name.endswith(".js")]
+    size = sum(len(gzip.compress(script.read_bytes(), 6)) for script in scripts) / 1000
+    return Measured(
+        "JavaScript of the first screen", f"{size:.0f} kB", "gzip", f"{SCRIPT_LIMIT_KB} kB", size < SCRIPT_LIMIT_KB
+    )

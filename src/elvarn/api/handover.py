@@ -1,0 +1,41 @@
+"""The customer's sheet, on screen and as PDF."""
+
+from dataclasses import asdict
+from datetime import UTC, datetime
+from uuid import UUID
+
+from fastapi import APIRouter
+from fastapi.responses import Response
+
+from elvarn import __version__
+from elvarn.api.answers import Asked, Kept
+from elvarn.api.depends import Curves, Fonts, Sessions, Snapshots, Units
+from elvarn.api.strict import StrictRoute
+from elvarn.exchange.paper import flow_sheet_pdf
+from elvarn.service.handover import closing as handover_closing
+from elvarn.service.handover import sheet as handover_sheet
+
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["handover"])
+
+
+@router.get("/jobs/{job_id}/sheet", response_model=handover_sheet.FlowSheet)
+def sheet(job_id: UUID, asked: Asked, curves: Curves, units: Units = "trade") -> Response:
+    today = datetime.now(UTC).date()
+    return asked.of_job(job_id, lambda s: handover_sheet.flow_sheet(s, curves, job_id, units, today), today)
+
+
+@router.get("/jobs/{job_id}/sheet.pdf", response_class=Response)
+def sheet_pdf(job_id: UUID, snapshots: Snapshots, curves: Curves, fonts: Fonts, units: Units = "trade") -> Response:
+    with snapshots.begin() as session:
+        made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
+    words = {**asdict(made), "version": __version__}
+    words["said"] = [{**asdict(s), "text": s.text} for s in made.said]
+    words["dyno_said"] = [{**asdict(s), "text": s.text} for s in made.dyno_said]
+    headers = {"content-disposition": 'inline; filename="flow-sheet.pdf"'}
+    return Response(flow_sheet_pdf(words, fonts), media_type="application/pdf", headers=headers)
+
+
+@router.post("/jobs/{job_id}/closing")
+def close_job(job_id: UUID, closing: handover_closing.Closing, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(handover_closing.close_job(session, job_id, closing).id)

@@ -1,0 +1,85 @@
+"""The shelf: parts, their pictures, their figures, and the whole of it out and in."""
+
+from datetime import UTC, datetime
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import PlainTextResponse, Response
+
+from elvarn.api.answers import Asked, Kept
+from elvarn.api.depends import Sessions, Snapshots, Units
+from elvarn.api.strict import StrictRoute
+from elvarn.service.shelf import files as shelf_files
+from elvarn.service.shelf import history, part, pieces, shelf
+from elvarn.service.shop import settings
+
+router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shelf"])
+
+
+@router.get("/shelf", response_model=shelf.Shelf)
+def whole_shelf(asked: Asked, units: Units = "trade") -> Response:
+    return asked.of_all(lambda s: shelf.shelf(s, units, settings.path_settings(s).settings.currency))
+
+
+@router.get("/parts/{part_id}/history", response_model=history.History)
+def part_history(part_id: UUID, asked: Asked, units: Units = "trade") -> Response:
+    """What was read of a part, or of every part of its casting, over the years."""
+    return asked.of_all(lambda s: history.history_of(s, part_id, units))
+
+
+@router.get("/shelf.csv", response_class=PlainTextResponse)
+def shelf_csv(snapshots: Snapshots) -> PlainTextResponse:
+    with snapshots.begin() as session:
+        content = shelf_files.shelf_csv(session)
+    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=_attached("shelf.csv"))
+
+
+@router.get("/shelf.json", response_class=Response)
+def shelf_json(snapshots: Snapshots) -> Response:
+    with snapshots.begin() as session:
+        content = shelf_files.shelf_json(session)
+    return Response(content, media_type="application/json", headers=_attached("shelf.json"))
+
+
+@router.post("/shelf/import")
+async def import_shelf(
+    name: Annotated[str, Query()],
+    person_id: UUID,
+    request: Request,
+    sessions: Sessions,
+    bench_id: UUID | None = None,
+    taken_at: datetime | None = None,
+) -> shelf_files.ShelfImport:
+    """Parts of a dropped file (its bytes are the body), all or none."""
+    content = await request.body()
+
+    def work() -> shelf_files.ShelfImport:
+        with sessions.begin() as session:
+            when = taken_at or datetime.now(UTC)
+            return shelf_files.import_shelf(session, name, content, person_id, bench_id, when)
+
+    return await run_in_threadpool(work)
+
+
+@router.get("/parts/{part_id}", response_model=part.PartSheet)
+def part_sheet(part_id: UUID, asked: Asked, units: Units = "trade") -> Response:
+    return asked.of_all(lambda s: part.part_sheet(s, part_id, units))
+
+
+@router.patch("/parts/{part_id}")
+def edit_part(part_id: UUID, change: part.PartEdit, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(part.edit_part(session, part_id, change).id)
+
+
+def _attached(name: str) -> dict[str, str]:
+    return {"content-disposition": f'attachment; filename="{name}"'}
+
+
+@router.post("/pieces/exchange")
+def exchange_pieces(exchange: pieces.PieceExchange, sessions: Sessions) -> dict[str, bool]:
+    with sessions.begin() as session:
+        pieces.exchange_pieces(session, exchange)
+    return {"exchanged": True}

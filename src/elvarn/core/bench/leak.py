@@ -1,0 +1,49 @@
+"""A set-up's leak: what it is at another depression, what is left of a figure without it, and when it is doubted."""
+
+from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.finding import Finding
+
+
+def leak_at_depression(leak: float, measured_at: float, wanted_at: float, exponent: float = 0.65) -> float:
+    """Leak of the set-up at another depression.
+
+    Arguments: leak [m³/s], measured_at [Pa], wanted_at [Pa], exponent [-]: 0.5 orifice, 0.65 thin crack, 1 laminar.
+    Returns: leak [m³/s].
+    Raises: OutOfRange for a depression not above zero or an exponent outside 0.5 to 1.
+    Source: power law Q = C dp^n, as in ASTM E779.
+    """
+    require_positive(measured_depression=measured_at, wanted_depression=wanted_at)
+    if not 0.5 <= exponent <= 1:
+        raise OutOfRange("exponent", f"The exponent of the leak is {exponent:g}.", "0.5 to 1 can be.")
+    return leak * float((wanted_at / measured_at) ** exponent)
+
+
+LEAK_LIMIT = 0.01  # of the flow; common practice, no source
+
+
+def leak_findings(leak: float, flow: float) -> list[Finding]:
+    """Doubt about a set-up that leaks.
+
+    Arguments: leak [m³/s] and flow [m³/s] at one depression.
+    Returns: a finding above 1 % of the flow, else none.
+    Raises: OutOfRange for a flow not above zero.
+    Source: common practice, no source.
+    """
+    require_positive(flow=flow)
+    if leak <= LEAK_LIMIT * flow:
+        return []
+    share = leak / flow * 100
+    limit = f"up to {LEAK_LIMIT * 100:g} % passes"
+    text = f"The set-up leaks {share:.1f} % of the flow; {limit}. It is taken off, and doubted."
+    return [Finding("leak", text, doubt=True)]
+
+
+def without_leak(shown: float, leak: float, leak_depression: float | None, depression: float) -> float:
+    """What is left of a shown flow when the leak at its depression is taken off.
+
+    Arguments: shown [m³/s] at depression [Pa]; leak [m³/s] at leak_depression [Pa], None where it is that of the flow.
+    Returns: volume flow [m³/s]; not above zero where the leak is all there is.
+    Raises: OutOfRange for a depression not above zero.
+    Source: as `leak_at_depression`.
+    """
+    return shown - leak_at_depression(leak, leak_depression or depression, depression) if leak > 0 else shown

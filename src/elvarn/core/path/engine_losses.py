@@ -1,0 +1,238 @@
+"""What an engine loses along its path, element by element."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import inf, sqrt
+
+import numpy as np
+
+from elvarn.core.arrays import Array
+from elvarn.core.engine.strokes import Strokes, drawing_factor
+from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.gas.air import Weather
+from elvarn.core.path.areas import areas_along, carried_areas, parts_of_stage, stage_area, unknown_places
+from elvarn.core.path.chain import pressures_along
+from elvarn.core.path.ledger import Row, rows_of
+from elvarn.core.path.passage import Passage
+from elvarn.core.path.routes import Routes, Stage
+
+
+@dataclass(frozen=True)
+class Draw:
+    """The air that an engine draws: mass flow [kg/s], the weather in front, and when the cylinders draw."""
+
+    mass_flow: float
+    weather: Weather
+    strokes: Strokes
+
+
+@dataclass(frozen=True)
+class RowLoss:
+    """Loss of a line of the ledger at an engine speed.
+
+    `drop` [Pa] averaged over the engine's air, None where it is not known or the element chokes; `share` [-] of all
+    known losses; `per_millimetre` [-]: air gained by a bore wider by 1 mm, as a fraction; `wanted_area` [m²]: what it
+    would have to have for its share to fall to the limit asked for, None where it is below.
+    """
+
+    row: Row
+    drop: float | None
+    share: float | None
+    per_millimetre: float | None
+    wanted_area: float | None
+
+
+@dataclass(frozen=True)
+class EngineLosses:
+    """What the path loses at an engine speed: drops [Pa] averaged over the engine's air.
+
+    `to_plenum` ends in front of what each cylinder has for itself. `low` and `high` bracket `total`: jets carried
+    over, and the passages' own ranges. `choked` are places of elements that can't pass the air:
+    the drops are endless then.
+    """
+
+    rows: tuple[RowLoss, ...]
+    to_plenum: float
+    total: float
+    low: float
+    high: float
+    unknown: tuple[int, ...]
+    choked: tuple[int, ...]
+
+
+def engine_losses(
+    routes: Routes, passages: Sequence[Passage | None], draw: Draw, share_limit: float = 0.25
+) -> EngineLosses:
+    """What the path loses at the air that the engine draws.
+
+    Arguments: routes; passages: by place; draw: the air; share_limit [-]: for `wanted_area`.
+    Returns: losses.
+    Raises: OutOfRange for a mass flow not above zero or a limit outside 0 to 1.
+    Source: compressible chain of `chain` at each stage's own flow, raised by the `drawing_factor` where no plenum
+    lies between; averaged over the engine's air.
+    """
+    require_positive(mass_flow=draw.mass_flow)
+    if not 0 < share_limit < 1:
+        raise OutOfRange("share_limit", f"The limit of a share is {share_limit:g}.", "0 to 1 can be.")
+    rows = rows_of(routes, passages)
+    ways, flows = _engine_flows(routes, draw)
+    areas = [areas_along(way, passages, "area")[:, 0] for way in ways]
+    wider = [row.places for row in rows if row.area and row.bore]
+    found = _drops(ways, passages, areas, flows, draw.weather, wider)
+    drops = _by_place(ways, passages, areas, found.base)
+    total = inf if found.choked else float(np.mean([np.sum(base) for base in found.base]))
+    unknown = tuple(sorted({place for way in ways for place in unknown_places(way, passages)}))
+    gains = dict(zip(wider, found.gains, strict=True))
+    pressure = draw.weather.pressure - total
+    return EngineLosses(
+        rows=tuple(_row_loss(row, drops, total, gains, pressure, share_limit) for row in rows),
+        to_plenum=inf if found.choked else _to_plenum(routes, ways, found.base),
+        total=total,
+        low=found.low,
+        high=inf if unknown else found.high,
+        unknown=unknown,
+        choked=found.choked,
+    )
+
+
+def drops_to_plenum(
+    routes: Routes, passages: Sequence[Passage | None], mass_flows: Array, weather: Weather, strokes: Strokes
+) -> Array:
+    """Drop in front of what each cylinder has for itself, at many flows at once.
+
+    Arguments: routes; passages: by place; mass_flows [kg/s] of the engine, shape (flows,); weather in front; strokes.
+    Returns: drops [Pa], shape (flows,), averaged over the engine's air; NaN where the path chokes.
+    Raises: nothing.
+    Source: as `engine_losses`.
+    """
+    total = np.zeros(len(mass_flows))
+    seen: dict[tuple[Stage, ...], Array] = {}
+    for number in routes.cylinders:
+        front = tuple(routes.stages[number][: _front_count(routes, routes.stages[number])])
+        if front not in seen:
+            seen[front] = _drop_along(front, passages, mass_flows / len(routes.cylinders), weather, strokes)
+        total += seen[front]
+    return total / len(routes.cylinders)
+
+
+def _drop_along(
+    stages: Sequence[Stage], passages: Sequence[Passage | None], each: Array, weather: Weather, strokes: Strokes
+) -> Array:
+    if not stages:
+        return np.zeros(len(each))
+    factors = [1.0 if stage.smoothed else drawing_factor(strokes, stage.cylinders) for stage in stages]
+    carried = np.array([len(s.cylinders) * sqrt(f) for s, f in zip(stages, factors, strict=True)])
+    areas = np.broadcast_to(areas_along(stages, passages, "area"), (len(stages), len(each)))
+    pressures = pressures_along(areas, carried[:, None] * each[None, :], weather)
+    return np.asarray(pressures[0] - pressures[-1])
+
+
+@dataclass(frozen=True)
+class _Drops:
+    base: list[Array]
+    gains: list[float]
+    low: float
+    high: float
+    choked: tuple[int, ...]
+
+
+def _drops(
+    ways: Sequence[Sequence[Stage]],
+    passages: Sequence[Passage | None],
+    areas: Sequence[Array],
+    flows: Sequence[Array],
+    weather: Weather,
+    wider: Sequence[tuple[int, ...]],
+) -> _Drops:
+    """Drop of each stage on each way, the mean drop saved by widening each set of places, and the bracket of the
+    mean drop, all in one pass: variant 0 is the path as it is, then one for each set, then the two ends."""
+    stage_count, variants = max(map(len, ways)), 3 + len(wider)
+    table = np.full((stage_count, len(ways), variants), inf)
+    carried = np.zeros((stage_count, len(ways), 1))
+    for number, (way, base, flow) in enumerate(zip(ways, areas, flows, strict=True)):
+        table[: len(way), number, :] = base[:, None]
+        carried[: len(way), number, 0] = flow
+        for variant, places in enumerate(wider, start=1):
+            for index, stage in enumerate(way):
+                if any(place in duct for duct in stage.ducts for place in places):
+                    table[index, number, variant] = stage_area(stage, passages, "area", places)
+        table[: len(way), number, -2] = carried_areas(way, passages, areas_along(way, passages, "high"))[:, 0]
+        table[: len(way), number, -1] = areas_along(way, passages, "low")[:, 0]
+    shape = (stage_count, len(ways) * variants)
+    spread = np.broadcast_to(carried, table.shape).reshape(shape)
+    pressures = pressures_along(table.reshape(shape), spread, weather).reshape(stage_count + 1, len(ways), variants)
+    steps = pressures[:-1] - pressures[1:]
+    totals = np.nan_to_num(np.mean(pressures[0] - pressures[-1], axis=0), nan=inf)
+    return _Drops(
+        [steps[: len(way), number, 0] for number, way in enumerate(ways)],
+        [float(totals[0] - total) if total < inf else 0.0 for total in totals[1:-2]],
+        float(totals[-2]),
+        float(totals[-1]),
+        _choked(ways, steps[:, :, 0]),
+    )
+
+
+def _engine_flows(routes: Routes, draw: Draw) -> tuple[list[tuple[Stage, ...]], list[Array]]:
+    each = draw.mass_flow / len(routes.cylinders)
+    ways = [routes.stages[number] for number in routes.cylinders]
+    flows = []
+    for way in ways:
+        factors = [1.0 if stage.smoothed else drawing_factor(draw.strokes, stage.cylinders) for stage in way]
+        flows.append(np.array([each * len(s.cylinders) * sqrt(f) for s, f in zip(way, factors, strict=True)]))
+    return ways, flows
+
+
+def _by_place(
+    ways: Sequence[Sequence[Stage]], passages: Sequence[Passage | None], areas: Sequence[Array], drops: Sequence[Array]
+) -> dict[int, float]:
+    """Drop of each element, averaged over the engine's air; one that only some air passes counts for that air."""
+    found: dict[int, float] = {}
+    for way, base, steps in zip(ways, areas, drops, strict=True):
+        for stage, area, step in zip(way, base, steps, strict=True):
+            for place, part in parts_of_stage(stage, passages, float(area)).items():
+                found[place] = found.get(place, 0.0) + part * float(step) / len(ways)
+    return found
+
+
+def _row_loss(
+    row: Row,
+    drops: dict[int, float],
+    total: float,
+    gains: dict[tuple[int, ...], float],
+    pressure: float,
+    limit: float,
+) -> RowLoss:
+    if row.area is None or any(place not in drops for place in row.places):
+        return RowLoss(row, None, None, None, None)
+    drop = sum(drops[place] for place in row.places)
+    if not np.isfinite(drop) or not np.isfinite(total):
+        return RowLoss(row, None, None, None, None)
+    share = drop / total if total > 0 else 0.0
+    wanted = None
+    if share > limit:
+        wanted = row.area * sqrt(drop * (1 - limit) / (limit * (total - drop))) if total > drop else None
+    gain = gains.get(row.places)
+    return RowLoss(row, drop, share, None if gain is None else gain / pressure, wanted)
+
+
+def _to_plenum(routes: Routes, ways: Sequence[Sequence[Stage]], drops: Sequence[Array]) -> float:
+    """Mean drop in front of the first element that a cylinder has for itself."""
+    found = []
+    for way, steps in zip(ways, drops, strict=True):
+        found.append(float(np.sum(steps[: _front_count(routes, way)])))
+    return float(np.mean(found))
+
+
+def _front_count(routes: Routes, way: Sequence[Stage]) -> int:
+    """How many stages lie in front of the first that a cylinder has for itself."""
+    own = [any(routes.elements[place].cylinder is not None for place in stage.ducts[0]) for stage in way]
+    return own.index(True) if True in own else len(way)
+
+
+def _choked(ways: Sequence[Sequence[Stage]], steps: Array) -> tuple[int, ...]:
+    places = set()
+    for number, way in enumerate(ways):
+        lost = np.flatnonzero(np.isnan(steps[: len(way), number]))
+        if len(lost):
+            places.add(way[int(lost[0])].ducts[0][0])
+    return tuple(sorted(places))

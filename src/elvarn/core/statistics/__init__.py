@@ -1,0 +1,1 @@
+"""Statistics that no step of the work owns."""

@@ -1,0 +1,154 @@
+"""Serving Elvarn: from an empty data folder to pages, in one process or several."""
+
+import ctypes
+import fcntl
+import os
+import signal
+import socket
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import NoReturn
+
+import uvicorn
+from fastapi import FastAPI
+from sqlalchemy import Engine
+from uvicorn.supervisors import Multiprocess
+
+from elvarn.api.app import create_app
+from elvarn.demo import fill
+from elvarn.host.cluster import Cluster, ClusterError
+from elvarn.service.kernel.files import FileStore
+from elvarn.store.engine import open_engine
+from elvarn.store.migrate import migrate
+
+DATA, ROOT = "ELVARN_DATA", "ELVARN_ROOT"  # in the environment of every process that serves
+STOP_SECONDS = 2
+READY_SECONDS = 60.0
+DIES_WITH_ITS_PARENT = 1  # prctl's PR_SET_PDEATHSIG
+
+
+def start(root: Path, data: Path, port: int, *, empty: bool, workers: int) -> None:
+    """Set up what is missing, and serve until a signal comes."""
+    os.environ |= {DATA: str(data), ROOT: str(root)}
+    try:
+        data.mkdir(parents=True, exist_ok=True)
+        with _alone(data, port), _listening(port) as listener:
+            cluster = Cluster(data)
+            with _said("database"):
+                cluster.start()
+            try:
+                _prepare(open_engine(cluster.url), data, empty=empty)
+                _serve(listener, port, workers)
+            finally:
+                cluster.stop()
+                print("Elvarn has stopped.", flush=True)
+    except (ClusterError, OSError) as error:
+        _fail(str(error))
+
+
+def application() -> FastAPI:
+    """The application as each process that serves makes it, by the environment."""
+    root, data = Path(os.environ[ROOT]), Path(os.environ[DATA])
+    engine = open_engine(Cluster(data).url)
+    return create_app(engine, data / "files", root / "build" / "fonts", root / "web" / "dist")
+
+
+def worker() -> FastAPI:
+    """The application in one process of several, which ends with the one that began it."""
+    ctypes.CDLL(None).prctl(DIES_WITH_ITS_PARENT, signal.SIGTERM)
+    return application()
+
+
+def _prepare(engine: Engine, data: Path, *, empty: bool) -> None:
+    with _said("schema"):
+        migrate(engine)
+    if not empty:
+        with _said("demo shop"):
+            fill.fill_empty(engine, FileStore(data / "files"))
+    engine.dispose()
+
+
+def _serve(listener: socket.socket, port: int, workers: int) -> None:
+    """Serve until SIGTERM or Ctrl-C; the address is printed once pages are served."""
+    address = f"Elvarn is at http://127.0.0.1:{port}  (Ctrl-C stops it)"
+    if workers > 1:
+        config = uvicorn.Config(
+            "elvarn.host.serve:worker",
+            factory=True,
+            workers=workers,
+            log_level="warning",
+            timeout_graceful_shutdown=STOP_SECONDS,
+        )
+        _Workers(config, [listener], address).run()
+        return
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda *_: None)  # uvicorn raises them again when it has ended; the database comes after
+    config = uvicorn.Config(application(), log_level="warning", timeout_graceful_shutdown=STOP_SECONDS)
+    _Server(config, address).run(sockets=[listener])
+
+
+class _Server(uvicorn.Server):
+    def __init__(self, config: uvicorn.Config, address: str) -> None:
+        super().__init__(config)
+        self._address = address
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        await super().startup(sockets=sockets)
+        print(self._address, flush=True)
+
+
+class _Workers(Multiprocess):
+    def __init__(self, config: uvicorn.Config, sockets: list[socket.socket], address: str) -> None:
+        super().__init__(config, sockets)
+        self._address = address
+
+    def init_processes(self) -> None:
+        super().init_processes()
+        if all(process.wait_until_ready(READY_SECONDS, self.should_exit) for process in self.processes):
+            print(self._address, flush=True)
+
+
+@contextmanager
+def _alone(data: Path, port: int) -> Iterator[None]:
+    """Hold the data folder: two servers on one folder would fight over the database."""
+    with (data / "lock").open("a+") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            lock.seek(0)
+            _fail(f"Elvarn already runs on {data}, at {lock.read().strip()}. Stop it first, or choose another --data.")
+        lock.truncate(0)
+        lock.write(f"http://127.0.0.1:{port}")
+        lock.flush()
+        yield
+
+
+@contextmanager
+def _listening(port: int) -> Iterator[socket.socket]:
+    listener = socket.socket(
+        socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP
+    )  # named, or delays are not turned off
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind(("127.0.0.1", port))
+    except OSError:
+        listener.close()
+        _fail(f"Port {port} is taken by another program. Choose another: ./elvarn start --port {port + 1}")
+    with listener:
+        yield listener
+
+
+@contextmanager
+def _said(what: str) -> Iterator[None]:
+    print(f"· {what} …", end="", flush=True)
+    began = time.monotonic()
+    yield
+    print(f" {time.monotonic() - began:.1f} s", flush=True)
+
+
+def _fail(message: str) -> NoReturn:
+    print(f"elvarn: {message}", file=sys.stderr)
+    raise SystemExit(1)

@@ -1,0 +1,1 @@
+"""Lines to real instruments."""

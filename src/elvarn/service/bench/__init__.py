@@ -1,0 +1,1 @@
+"""The bench: figures that can be trusted, before and after."""

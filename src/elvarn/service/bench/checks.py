@@ -1,0 +1,186 @@
+"""What a bench shows of itself: zero, leak, reference plate, and two looks at the part as it stands."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.service.bench.taken import Taken, TakenFigure, figure_of, still_figure_of
+from elvarn.service.kernel.errors import Invalid
+from elvarn.service.kernel.find import find
+from elvarn.service.kernel.writes import write_once
+from elvarn.service.record.plates import correction_of, plates_for, plates_of, shown_at_reference
+from elvarn.store.models import Bench, CheckReading, Setup
+from elvarn.store.models.reading.check import CHECKS
+
+KINDS = {
+    "zero": "zero, nothing flows",
+    "leak": "leak, everything blanked",
+    "plate": "reference plate",
+    "low": "the last runner again at a low depression, untouched",
+    "held": "the blade pushed to full bore by hand",
+}
+
+
+@dataclass(frozen=True)
+class NewCheck:
+    """A check, typed or as the bench sent it. All but a plate belong to a set-up. A plate has a name; where its flow is
+    known ("183.4 CFM", at the reference depression, with its uncertainty) it calibrates the bench."""
+
+    person_id: UUID
+    kind: str
+    bench_id: UUID
+    typed: str
+    taken_at: datetime
+    setup_id: UUID | None = None
+    default_unit: str = "cfm"
+    taken: Taken | None = None
+    depression: str = ""
+    plate: str = ""
+    plate_flow: str = ""
+    plate_uncertainty_percent: float | None = None
+
+
+@dataclass(frozen=True)
+class CheckView:
+    """A check as it is listed."""
+
+    id: UUID
+    kind: str
+    kind_words: str
+    words: str
+    at: datetime
+    struck: bool
+
+
+@dataclass(frozen=True)
+class PlateView:
+    """A reading of the reference plate: what it showed, what it is known to flow, and what the figures of its session
+    are multiplied by."""
+
+    id: UUID
+    at: datetime
+    plate: str
+    shown: units.Shown
+    known: units.Shown | None
+    uncertainty_percent: float | None
+    correction: str
+    struck: bool
+
+
+def add_check(session: Session, identifier: UUID, new: NewCheck) -> CheckReading:
+    """Keep a check. Raises Invalid for one that can't be, naming what."""
+    if new.kind not in CHECKS:
+        raise Invalid(f"'{new.kind}' is no check. Known: {', '.join(CHECKS)}.", path="kind")
+    find(session, Bench, new.bench_id, "bench")
+    setup = find(session, Setup, new.setup_id, "set-up") if new.setup_id else None
+    _check_place(new, setup)
+    figure = _figure(new)
+    depression = figure.depression or _depression(new, setup)
+    plate_flow = _plate_flow(new)
+
+    def make(digest: str) -> CheckReading:
+        return CheckReading(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            job_id=setup.job_id if setup else None,
+            taken_at=new.taken_at,
+            marks=[],
+            bench_id=new.bench_id,
+            setup_id=new.setup_id,
+            check_kind=new.kind,
+            typed=figure.words,
+            figure=figure.figure,
+            unit=figure.unit,
+            flow_m3_s=figure.flow,
+            depression_pa=depression,
+            samples=list(figure.samples),
+            plate=new.plate.strip(),
+            plate_flow_m3_s=plate_flow,
+            plate_uncertainty_percent=new.plate_uncertainty_percent,
+        )
+
+    return write_once(session, CheckReading, identifier, new, make)
+
+
+def check_view(check: CheckReading, preset: units.Preset) -> CheckView:
+    """A check as it is listed."""
+    shown = units.show(check.flow_m3_s, "flow", preset, 2 if check.check_kind in ("zero", "leak") else None)
+    words = f"{shown.text} {shown.unit}"
+    if check.check_kind != "zero":
+        depression = units.show(check.depression_pa, "depression", preset)
+        words += f" at {depression.text} {depression.unit}"
+    if check.plate:
+        words += f", {check.plate}"
+    if check.plate_flow_m3_s is not None:
+        known = units.show(check.plate_flow_m3_s, "flow", preset)
+        words += f", known {known.text} {known.unit}"
+    return CheckView(check.id, check.check_kind, KINDS[check.check_kind], words, check.taken_at, not check.valid)
+
+
+def plate_views(session: Session, bench_id: UUID, preset: units.Preset) -> list[PlateView]:
+    """A bench's reference plates as they were read, the latest first. Raises NotFound."""
+    bench = find(session, Bench, bench_id, "bench")
+    return [
+        PlateView(
+            plate.id,
+            plate.taken_at,
+            plate.plate,
+            units.show(shown_at_reference(plate), "flow", preset),
+            units.show(plate.plate_flow_m3_s, "flow", preset) if plate.plate_flow_m3_s is not None else None,
+            plate.plate_uncertainty_percent,
+            f"{correction_of(bench, plates_for(bench, plate.taken_at)):.4f}" if plate.valid else "",
+            not plate.valid,
+        )
+        for plate in reversed(plates_of(bench))
+    ]
+
+
+def _check_place(new: NewCheck, setup: Setup | None) -> None:
+    if new.kind == "plate":
+        if not new.plate.strip():
+            raise Invalid("The plate has no name. Type one, so that it is known again.", path="plate")
+        return
+    if setup is None:
+        raise Invalid("Note the set-up first: this check belongs to one.", path="setup_id")
+    if setup.bench_id != new.bench_id:
+        raise Invalid("The set-up is of another bench.", path="bench_id")
+
+
+def _figure(new: NewCheck) -> TakenFigure:
+    if new.kind in ("zero", "leak"):
+        figure = still_figure_of(new.typed, new.default_unit, new.taken)
+        if new.kind == "leak" and figure.flow < 0:
+            raise Invalid(f"A leak of {new.typed} can't be: it is below 0. Take the zero first.", path="typed")
+        return figure
+    return figure_of(new.typed, new.default_unit, new.taken)
+
+
+def _depression(new: NewCheck, setup: Setup | None) -> float:
+    if new.depression.strip():
+        try:
+            return units.parse(new.depression, "depression", "inH2O").si
+        except units.UnitError as error:
+            raise Invalid(str(error), path="depression") from error
+    if new.kind == "low":
+        raise Invalid("Say at which low depression it was read, for example 12 inH2O.", path="depression")
+    return setup.depression_pa if setup else REFERENCE_DEPRESSION
+
+
+def _plate_flow(new: NewCheck) -> float | None:
+    if not new.plate_flow.strip():
+        return None
+    try:
+        flow = units.parse(new.plate_flow, "flow", new.default_unit).si
+    except units.UnitError as error:
+        raise Invalid(str(error), path="plate_flow") from error
+    if flow <= 0:
+        raise Invalid("The plate's known flow must be above 0.", path="plate_flow")
+    uncertainty = new.plate_uncertainty_percent
+    if uncertainty is not None and not 0 < uncertainty <= 20:
+        raise Invalid(f"±{uncertainty:g} % can't be. Enter above 0, up to 20 %.", path="plate_uncertainty_percent")
+    return flow

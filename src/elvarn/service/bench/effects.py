@@ -1,0 +1,99 @@
+"""What one declared item does: set-ups of one job that differ in it alone; and those that are unlike, with the list."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from statistics import fmean
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.bench.effect import effect_between, item_differences
+from elvarn.core.bench.learned import Learned
+from elvarn.service.record.job import JobRecord
+from elvarn.service.record.setup import declared
+from elvarn.service.record.stated import by_port, flows_by_runner
+from elvarn.service.record.trust import Trust, learned_of, trust_of
+from elvarn.store.models import FlowReading
+
+
+@dataclass(frozen=True)
+class ItemView:
+    """An item in which two set-ups differ."""
+
+    item: str
+    first: str
+    second: str
+
+
+@dataclass(frozen=True)
+class EffectView:
+    """Two set-ups of one state over the ports that both have. With one item between them, the percent is its effect;
+    with more they are unlike, and it is only what lies between them."""
+
+    state: str
+    items: list[ItemView]
+    alike: bool
+    first: units.Shown
+    second: units.Shown
+    percent: str
+    half_width: str
+    real: bool
+    ports: int
+
+
+Series = tuple[dict[str, str], list[FlowReading]]
+
+
+def effects_of(session: Session, record: JobRecord, preset: units.Preset) -> list[EffectView]:
+    """Every pair of unlike set-ups in which a port was read twice, those that differ in one item first."""
+    found = []
+    known: dict[UUID, Learned] = {}
+    readings = [reading for reading in record.configured if reading.strike is None]
+    for state_id in dict.fromkeys(reading.part_state_id for reading in readings):
+        state = record.state(state_id)
+        series = _series([reading for reading in readings if reading.part_state_id == state_id])
+        for first, second in combinations(series, 2):
+            bench = second[1][-1].setup.bench
+            if bench.id not in known:
+                known[bench.id] = learned_of(session, bench)
+            trust = trust_of(bench, known[bench.id], first[1], second[1])
+            view = _effect(state.label if state else "", first, second, trust, preset)
+            if view is not None:
+                found.append(view)
+    return sorted(found, key=lambda view: (not view.alike, len(view.items)))
+
+
+def _series(readings: Sequence[FlowReading]) -> list[Series]:
+    """Readings by what was declared of their set-up, in the order in which each came first."""
+    series: list[Series] = []
+    for reading in readings:
+        words = declared(reading.setup)
+        same = next((rows for other, rows in series if not item_differences(other, words)), None)
+        if same is None:
+            series.append((words, [reading]))
+        else:
+            same.append(reading)
+    return series
+
+
+def _effect(state: str, first: Series, second: Series, trust: Trust, preset: units.Preset) -> EffectView | None:
+    sides = [flows_by_runner(by_port(readings)) for _, readings in (first, second)]
+    shared = [port for port in sides[0] if port in sides[1]]
+    if not shared:
+        return None
+    effect = effect_between(sides[0], sides[1], trust.quality.repeatability, trust.quality.shift)
+    items = item_differences(first[0], second[0])
+    means = [fmean(fmean(side[port]) for port in shared) for side in sides]
+    return EffectView(
+        state,
+        [ItemView(one.item, one.first or "not said", one.second or "not said") for one in items],
+        len(items) == 1,
+        units.show(means[0], "flow", preset),
+        units.show(means[1], "flow", preset),
+        units.percent_text(effect.verdict.change),
+        f"{effect.verdict.half_width * 100:.1f} %",
+        effect.verdict.real,
+        effect.ports,
+    )

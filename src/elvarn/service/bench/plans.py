@@ -1,0 +1,281 @@
+"""Test plans: making one, the next point, capturing it. A point's set-up is the plan's, with what its series and place
+change."""
+
+from dataclasses import asdict, dataclass, field
+from datetime import datetime
+from typing import Any
+from uuid import UUID, uuid5
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
+from elvarn.core.errors import CoreError
+from elvarn.core.path.tree import ElementKind
+from elvarn.service.bench.reading import reading_of
+from elvarn.service.bench.setups import add_setup, derived
+from elvarn.service.bench.taken import Taken, check_pulled, figure_of
+from elvarn.service.job.strikes import NewStrike, strike_out
+from elvarn.service.kernel.errors import Invalid, Offer, Question
+from elvarn.service.kernel.find import find
+from elvarn.service.kernel.writes import write_once
+from elvarn.service.record.checks import load_checks
+from elvarn.service.record.setup import changed, items_of
+from elvarn.store import queries
+from elvarn.store.models import FlowReading, Job, PartState, Plan, ProbeReading, Setup
+
+TITLES = {
+    PlanKind.CONFIGURATION: "Configurations",
+    PlanKind.OPENING: "Opening sweep",
+    PlanKind.LIFT: "Flow against valve lift",
+    PlanKind.COPY: "Copy against original",
+    PlanKind.PITOT: "Velocity round the opening",
+    PlanKind.SWIRL: "Swirl",
+}
+PLACE_ITEMS = {
+    PlanKind.OPENING: "opening_percent",
+    PlanKind.LIFT: "valve_lift_mm",
+    PlanKind.PITOT: "clock_hours",
+    PlanKind.SWIRL: "valve_lift_mm",
+}
+PROBES: dict[PlanKind, tuple[str, units.Quantity, str]] = {
+    PlanKind.PITOT: ("pitot", "depression", "inH2O"),
+    PlanKind.SWIRL: ("swirl", "speed", "rpm"),
+}
+MOST_TURNS = 30_000.0  # per minute, of a paddle wheel in a bore; common practice, no source
+
+
+@dataclass(frozen=True)
+class NewSeries:
+    """One of the things that a test compares: its name, the state of the part it is flowed in, and what it changes of
+    the plan's set-up."""
+
+    label: str
+    part_state_id: UUID
+    changes: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class NewPlan:
+    """A test: its kind, what is flowed (a runner by its number, or another element), the series and the places. `bore`
+    is the cylinder's for swirl, the valve's seat for lift; typed with its unit."""
+
+    person_id: UUID
+    job_id: UUID
+    kind: str
+    setup_id: UUID
+    element_kind: str
+    series: list[NewSeries]
+    cylinder: int | None = None
+    places: list[float] = field(default_factory=list)
+    title: str = ""
+    bore: str = ""
+
+
+@dataclass(frozen=True)
+class NewPoint:
+    """The figure of a point, typed or as the bench sent it. A point that was read already is asked about."""
+
+    person_id: UUID
+    plan_id: UUID
+    point: int
+    typed: str
+    taken_at: datetime
+    default_unit: str = ""
+    taken: Taken | None = None
+    replaces: list[UUID] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class _PointFigure:
+    """A point as a flow reading sees it."""
+
+    person_id: UUID
+    job_id: UUID | None
+    setup_id: UUID
+    part_state_id: UUID
+    cylinder: int | None
+    taken_at: datetime
+
+
+def add_plan(session: Session, identifier: UUID, new: NewPlan) -> Plan:
+    """Make a test. Raises Invalid for one that can't be flowed, naming what."""
+    kind = _kind(new.kind)
+    find(session, Job, new.job_id, "job")
+    setup = find(session, Setup, new.setup_id, "set-up")
+    if setup.job_id != new.job_id:
+        raise Invalid("The set-up is of another job.", path="setup_id")
+    places = new.places or list(AXES[kind].usual)
+    points = _points(kind, places, new)
+    _check_target(new)
+    bore = _bore(new, kind)
+    for number, series in enumerate(new.series):
+        find(session, PartState, series.part_state_id, "part state")
+        if not series.label.strip():
+            raise Invalid("A series has no name. Type one.", path=f"series.{number}.label")
+        changed(items_of(setup), series.changes)
+
+    def make(digest: str) -> Plan:
+        return Plan(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            job_id=new.job_id,
+            kind=kind.value,
+            title=new.title.strip() or TITLES[kind],
+            setup_id=new.setup_id,
+            element_kind=new.element_kind,
+            cylinder=new.cylinder,
+            series=[{**asdict(one), "part_state_id": str(one.part_state_id)} for one in new.series],
+            places=places,
+            points=[list(point) for point in points],
+            bore_m=bore,
+        )
+
+    return write_once(session, Plan, identifier, new, make)
+
+
+def capture_point(session: Session, identifier: UUID, new: NewPoint) -> FlowReading | ProbeReading:
+    """Keep a point's figure."""
+    plan = find(session, Plan, new.plan_id, "test")
+    existing = session.get(FlowReading, identifier) or session.get(ProbeReading, identifier)
+    if existing is None:
+        queries.hold_job(session, plan.job_id)
+        if not 0 <= new.point < len(plan.points):
+            raise Invalid(f"There is no point {new.point + 1}; this test has {len(plan.points)}.", path="point")
+        _ask_where_read(session, plan, new)
+    keep = _keep_probe if PlanKind(plan.kind) in PROBES else _keep_flow
+    kept = keep(session, identifier, plan, new)
+    for old in new.replaces:
+        strike_out(session, old, NewStrike(new.person_id, "replaced by another reading", new.taken_at))
+    return kept
+
+
+def readings_by_point(session: Session, plan: Plan) -> dict[int, FlowReading | ProbeReading]:
+    """The last valid reading of each point that was read."""
+    probes = PlanKind(plan.kind) in PROBES
+    rows = queries.probes_of_plan(session, plan.id) if probes else queries.flows_of_plan(session, plan.id)
+    load_checks(session)
+    return {reading.plan_point or 0: reading for reading in rows}
+
+
+def point_words(plan: Plan, index: int) -> str:
+    """A point in words: its series and its place."""
+    series, place = plan.points[index]
+    label = str(plan.series[series]["label"])
+    axis = AXES[PlanKind(plan.kind)]
+    return f"{label}, {plan.places[place]:g} {axis.unit}" if axis.unit else label
+
+
+def _keep_flow(session: Session, identifier: UUID, plan: Plan, new: NewPoint) -> FlowReading:
+    figure = figure_of(new.typed, new.default_unit or "cfm", new.taken)
+    check_pulled(figure)
+    setup = _setup_of(session, plan, new.point, new.person_id)
+    state = UUID(plan.series[plan.points[new.point][0]]["part_state_id"])
+    about = _PointFigure(new.person_id, plan.job_id, setup.id, state, plan.cylinder, new.taken_at)
+
+    def make(digest: str) -> FlowReading:
+        row = reading_of(identifier, digest, about, ElementKind(plan.element_kind), figure)
+        row.plan_id, row.plan_point = plan.id, new.point
+        return row
+
+    return write_once(session, FlowReading, identifier, new, make)
+
+
+def _keep_probe(session: Session, identifier: UUID, plan: Plan, new: NewPoint) -> ProbeReading:
+    quantity, parsed, usual = PROBES[PlanKind(plan.kind)]
+    try:
+        typed = units.parse(new.typed, parsed, usual)
+    except units.UnitError as error:
+        raise Invalid(str(error), path="typed") from error
+    if quantity == "pitot" and not 0 < typed.si <= 20_000:
+        message = f"A pitot tube can't show {new.typed}. Its pressure is above 0, up to 80 inH2O (20 kPa)."
+        raise Invalid(message, path="typed")
+    if quantity == "swirl" and abs(typed.si) > MOST_TURNS:
+        raise Invalid(f"{new.typed} turns a minute can't be. Up to {MOST_TURNS:.0f} can.", path="typed")
+
+    def make(digest: str) -> ProbeReading:
+        return ProbeReading(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            job_id=plan.job_id,
+            taken_at=new.taken_at,
+            marks=[],
+            plan_id=plan.id,
+            plan_point=new.point,
+            quantity=quantity,
+            typed=new.typed,
+            figure=typed.figure,
+            unit=typed.unit,
+            value_si=typed.si,
+        )
+
+    return write_once(session, ProbeReading, identifier, new, make)
+
+
+def _setup_of(session: Session, plan: Plan, index: int, person_id: UUID) -> Setup:
+    """The set-up of a point. Points that are set up alike share it."""
+    series, place = plan.points[index]
+    items = changed(items_of(plan.setup), plan.series[series]["changes"])
+    item = PLACE_ITEMS.get(PlanKind(plan.kind))
+    if item is not None:
+        items = changed(items, {item: plan.places[place]})
+    if items == items_of(plan.setup):
+        return plan.setup
+    identifier = uuid5(plan.id, f"{series}/{place}")
+    existing = session.get(Setup, identifier)
+    return existing or add_setup(session, identifier, derived(plan.setup, items, person_id))
+
+
+def _ask_where_read(session: Session, plan: Plan, new: NewPoint) -> None:
+    last = readings_by_point(session, plan).get(new.point)
+    if last is None or last.id in new.replaces:
+        return
+    was = f"{last.figure:.4g} {units.LABELS.get(last.unit, last.unit)}"
+    raise Question(
+        "already_read",
+        f"{point_words(plan, new.point)} already has {was}.",
+        [Offer(f"Strike {was} out, keep the new figure", {"replaces": [str(last.id)]})],
+        path="typed",
+    )
+
+
+def _kind(name: str) -> PlanKind:
+    try:
+        return PlanKind(name)
+    except ValueError as error:
+        raise Invalid(f"'{name}' is no kind of test. Known: {', '.join(PlanKind)}.", path="kind") from error
+
+
+def _points(kind: PlanKind, places: list[float], new: NewPlan) -> list[tuple[int, int]]:
+    try:
+        check_places(kind, places, len(new.series))
+        return points_of(kind, len(places), len(new.series))
+    except CoreError as error:
+        raise Invalid(str(error), path=getattr(error, "quantity", "places")) from error
+
+
+def _check_target(new: NewPlan) -> None:
+    try:
+        kind = ElementKind(new.element_kind)
+    except ValueError as error:
+        raise Invalid(f"'{new.element_kind}' is no kind of element.", path="element_kind") from error
+    if (kind is ElementKind.RUNNER) != (new.cylinder is not None):
+        raise Invalid("A runner's test names its runner, another element's none.", path="cylinder")
+    if new.cylinder is not None and not 1 <= new.cylinder <= 16:
+        raise Invalid(f"There is no runner {new.cylinder}.", path="cylinder")
+
+
+def _bore(new: NewPlan, kind: PlanKind) -> float | None:
+    if not new.bore.strip():
+        if kind is PlanKind.SWIRL:
+            raise Invalid("Swirl needs the cylinder's bore. Type it, for example 84 mm.", path="bore")
+        return None
+    try:
+        bore = units.parse(new.bore, "length", "mm").si
+    except units.UnitError as error:
+        raise Invalid(str(error), path="bore") from error
+    if not 0.005 <= bore <= 0.5:
+        raise Invalid(f"A bore of {new.bore} can't be. 5 to 500 mm can.", path="bore")
+    return bore

@@ -1,0 +1,330 @@
+"""The bench sheet: before, after and gain of each runner, and what can be said of it."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from statistics import fmean
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
+from elvarn.core.bench.gain import BenchQuality, GainOverRunners, gain_over_runners
+from elvarn.core.errors import NotEnoughData
+from elvarn.core.verdict import Verdict
+from elvarn.service.bench.budgets import BudgetView, budget_view
+from elvarn.service.bench.checks import CheckView, check_view
+from elvarn.service.bench.notes import USUAL_GAIN, bench_notes
+from elvarn.service.bench.words import BenchFacts, bench_margin
+from elvarn.service.kernel.sentences import Sentence, judged
+from elvarn.service.record.job import JobRecord, load_job
+from elvarn.service.record.plates import plates_of
+from elvarn.service.record.setup import SetupView, declared, setup_view
+from elvarn.service.record.stated import at_reference, counts
+from elvarn.service.record.strikes import StruckView
+from elvarn.service.record.trust import Trust, apart, learned_of, trust_of
+from elvarn.store import queries
+from elvarn.store.models import FlowReading, PartState, Setup
+
+MOST_CHECKS = 8
+MARKS = {
+    "ten_times": "ten times the others",
+    "a_tenth": "a tenth of the others",
+    "cubic_metres_per_hour": "unit in doubt",
+    "cubic_feet_per_minute": "unit in doubt",
+    "unlike_others": "unlike the others",
+    "above_ceiling": "above what the opening can pass",
+    "over_range": "above the bench's largest range",
+    "range_full": "at the end of the bench's range",
+    "range_bottom": "in the bottom quarter of the bench's range",
+    "not_settled": "not settled yet",
+    "clock_ahead": "taken by a clock that was ahead",
+    "clock_back": "dated before the figure that came before it",
+}
+
+
+@dataclass(frozen=True)
+class ReadingView:
+    """A reading as it was taken, and what it is at the reference depression."""
+
+    id: UUID
+    typed: str
+    as_taken: str
+    at_reference: units.Shown
+    person: str
+    taken_at: datetime
+    marks: list[str]
+    struck: StruckView | None
+    samples: list[float]
+    note: str
+
+
+@dataclass(frozen=True)
+class SideView:
+    """One side of a rung: the mean of the valid readings, how well it is known, and all of them."""
+
+    mean: units.Shown | None
+    known: BudgetView | None
+    readings: list[ReadingView]
+
+
+@dataclass(frozen=True)
+class GainView:
+    """A gain with its half-width, both in the flow unit, and whether it is real."""
+
+    gain: units.Shown
+    percent: str
+    half_width: units.Shown
+    real: bool
+    words: str
+
+
+@dataclass(frozen=True)
+class Rung:
+    cylinder: int
+    bank: int | None
+    before: SideView
+    after: SideView
+    gain: GainView | None
+    behind: bool
+
+
+@dataclass(frozen=True)
+class MeanView:
+    before: units.Shown | None
+    after: units.Shown | None
+    gain: GainView | None
+    spread_before: str | None
+    spread_after: str | None
+
+
+@dataclass(frozen=True)
+class BenchSheet:
+    """The sheet of one job. A reference runner stands for the others: it alone is to be read. `band` is the allowed
+    spread round the mean of the later side, in the flow unit."""
+
+    part_id: UUID | None
+    part: str
+    before_state_id: UUID | None
+    before_label: str
+    after_state_id: UUID | None
+    after_label: str | None
+    setup: SetupView | None
+    previous: SetupView | None
+    unit: str
+    unit_code: str
+    basis: str
+    stated_at: str
+    reference_runner: int | None
+    rungs: list[Rung]
+    mean: MeanView
+    band: tuple[float, float] | None
+    checks: list[CheckView]
+    margin: list[Sentence]
+
+
+def bench_sheet(session: Session, job_id: UUID, preset: units.Preset, wanted: float = USUAL_GAIN) -> BenchSheet:
+    """The bench sheet of a job; `wanted` is the gain to be shown, as a fraction. Raises NotFound."""
+    setup = queries.last_setup(session, job_id)
+    return sheet_of(load_job(session, job_id), setup, session, preset, wanted)
+
+
+def sheet_of(
+    record: JobRecord, setup: Setup | None, session: Session, preset: units.Preset, wanted: float = USUAL_GAIN
+) -> BenchSheet:
+    """The bench sheet of a job that is loaded already."""
+    before, after = record.before_state, record.after_state
+    flows = (record.runner_flows(before), record.runner_flows(after))
+    sides = (_valid(record, before), _valid(record, after))
+    setups = (_setups(sides[0]), _setups(sides[1]))
+    bench = setup.bench if setup else None
+    trust = trust_of(bench, learned_of(session, bench), sides[0], sides[1])
+    quality = trust.quality
+    gains = _gains(flows, quality)
+    means = tuple({n: fmean(rows) for n, rows in side.items()} for side in flows)
+    balances = tuple(_balance(side, record.cylinder_count, quality.repeatability) for side in means)
+    facts = BenchFacts(
+        runners=record.runners_to_read,
+        reference=record.job.reference_runner,
+        cut=after is not None,
+        means=(means[0], means[1]),
+        gains=gains,
+        balances=(balances[0], balances[1]),
+        quality=quality,
+        bench=bench.name if bench else None,
+        apart=apart(sides[0], sides[1]),
+        tied=trust.plates,
+        unlike=_unlike(setups[0], setups[1]),
+        depressions=sorted({r.pulled_pa for side in sides for r in side}),
+        marked={r.cylinder or 0: MARKS.get(m, m) for side in sides for r in side for m in r.marks},
+        notes=list(bench_notes(session, record, sides, trust, preset, wanted)),
+    )
+    latest = balances[1] or balances[0]
+    part = next((p for p in record.parts if before is not None and p.id == before.part_id), None)
+    flow_unit = units.PRESETS[preset]["flow"]
+    label = units.LABELS.get(flow_unit, flow_unit)
+    return BenchSheet(
+        part_id=part.id if part else None,
+        part=part.name if part else "",
+        before_state_id=before.id if before else None,
+        before_label=before.label if before else "",
+        after_state_id=after.id if after else None,
+        after_label=after.label if after else None,
+        setup=setup_view(setup) if setup else None,
+        previous=_previous(session, setup),
+        unit=label,
+        unit_code=flow_unit,
+        basis=units.flow_basis(preset),
+        stated_at=units.reference_depression(preset),
+        reference_runner=record.job.reference_runner,
+        rungs=[_rung(record, n, facts, trust, preset) for n in range(1, record.cylinder_count + 1)],
+        mean=_mean(facts, preset),
+        band=_band(latest, preset),
+        checks=_checks(setup, preset),
+        margin=bench_margin(facts, preset),
+    )
+
+
+def _rung(record: JobRecord, number: int, facts: BenchFacts, trust: Trust, preset: units.Preset) -> Rung:
+    gain = next((g for g in facts.gains.runners if g.cylinder == number), None) if facts.gains else None
+    latest = facts.balances[1] if facts.balances[1] else facts.balances[0]
+    node = next((n for n in record.builds[0].nodes if n.cylinder == number), None) if record.builds else None
+    shown = None
+    if gain is not None:
+        shown = _gain_view(gain.verdict, gain.fraction, _refit_words(gain.verdict), preset)
+    return Rung(
+        number,
+        node.bank if node else None,
+        _side(record, record.before_state, number, facts.means[0].get(number), trust, preset),
+        _side(record, record.after_state, number, facts.means[1].get(number), trust, preset),
+        shown,
+        latest is not None and number in latest.behind,
+    )
+
+
+def _refit_words(verdict: Verdict) -> str:
+    more = f"; {verdict.refits} set-ups a side would" if verdict.refits else ""
+    return judged(verdict.real) + more
+
+
+def _gain_view(verdict: Verdict, fraction: float, words: str, preset: units.Preset) -> GainView:
+    return GainView(
+        units.show_difference(verdict.change, "flow", preset),
+        units.percent_text(fraction),
+        units.show(verdict.half_width, "flow", preset),
+        verdict.real,
+        words,
+    )
+
+
+def _side(
+    record: JobRecord, state: PartState | None, number: int, mean: float | None, trust: Trust, preset: units.Preset
+) -> SideView:
+    readings = record.runner_readings(state, struck=True)[number]
+    valid = record.runner_readings(state)[number]
+    return SideView(
+        None if mean is None else units.show(mean, "flow", preset),
+        budget_view(valid, mean, trust, preset) if mean is not None and valid else None,
+        [_reading_view(record, reading, preset) for reading in readings],
+    )
+
+
+def _reading_view(record: JobRecord, reading: FlowReading, preset: units.Preset) -> ReadingView:
+    strike = reading.strike
+    struck = StruckView(strike.reason, record.people[strike.person_id], strike.struck_at) if strike else None
+    return ReadingView(
+        reading.id,
+        reading.typed,
+        f"{reading.figure:.4g} {_label(reading.unit)} at {reading.pulled_words}",
+        units.show(at_reference(reading), "flow", preset),
+        record.people[reading.person_id],
+        reading.taken_at,
+        [MARKS.get(mark, mark) for mark in reading.marks],
+        struck,
+        list(reading.samples),
+        _note(reading),
+    )
+
+
+def _note(reading: FlowReading) -> str:
+    """Why a reading stands apart from the mean, or how it was taken."""
+    shop = reading.setup.bench.shop
+    if shop:
+        return f"{shop}'s bench, kept apart"
+    if not counts(reading):
+        return "not wide open, or against the engine's air: kept apart"
+    return "" if reading.refitted else "nothing touched"
+
+
+def _mean(facts: BenchFacts, preset: units.Preset) -> MeanView:
+    shown = [units.show(fmean(side.values()), "flow", preset) if side else None for side in facts.means]
+    spreads = [f"{b.spread * 100:.1f} %" if b else None for b in facts.balances]
+    gains = facts.gains
+    gain = None
+    if gains is not None:
+        gain = _gain_view(gains.verdict, gains.fraction, judged(gains.verdict.real), preset)
+    return MeanView(shown[0], shown[1], gain, spreads[0], spreads[1])
+
+
+def _band(latest: Balance | None, preset: units.Preset) -> tuple[float, float] | None:
+    if latest is None:
+        return None
+    low, high = (latest.mean * (1 + side * ALLOWED_SPREAD / 2) for side in (-1, 1))
+    return units.show(low, "flow", preset).value, units.show(high, "flow", preset).value
+
+
+def _gains(
+    flows: tuple[dict[int, list[float]], dict[int, list[float]]], quality: BenchQuality
+) -> GainOverRunners | None:
+    try:
+        return gain_over_runners(flows[0], flows[1], quality)
+    except NotEnoughData:
+        return None
+
+
+def _balance(means: dict[int, float], runner_count: int, repeatability: float) -> Balance | None:
+    try:
+        return balance(means, runner_count, repeatability)
+    except NotEnoughData:
+        return None
+
+
+def _valid(record: JobRecord, state: PartState | None) -> list[FlowReading]:
+    """Valid readings of a state, as they were taken."""
+    rows = [reading for readings in record.runner_readings(state).values() for reading in readings]
+    return sorted(rows, key=lambda reading: reading.taken_at)
+
+
+def _setups(readings: list[FlowReading]) -> list[Setup]:
+    return list({reading.setup.id: reading.setup for reading in readings}.values())
+
+
+def _unlike(before: list[Setup], after: list[Setup]) -> list[str]:
+    """In which declared items the set-ups of the two sides differ, in words."""
+    if not before or not after:
+        return []
+    described = [[declared(setup) for setup in side] for side in (before, after)]
+    return [
+        f"{name} ({', '.join(sorted(first))}, then {', '.join(sorted(second))})"
+        for name in described[0][0]
+        if (first := {d[name] for d in described[0]}) != (second := {d[name] for d in described[1]})
+    ]
+
+
+def _previous(session: Session, setup: Setup | None) -> SetupView | None:
+    """The set-up that one key repeats: the job's last one, else the shop's."""
+    last = setup or queries.last_setup(session, None)
+    return setup_view(last) if last else None
+
+
+def _checks(setup: Setup | None, preset: units.Preset) -> list[CheckView]:
+    """Checks of the set-up, and the bench's plates, the latest first."""
+    if setup is None:
+        return []
+    plates = [plate for plate in plates_of(setup.bench) if plate.setup_id != setup.id]
+    found = sorted([*setup.checks, *plates], key=lambda check: check.taken_at, reverse=True)
+    return [check_view(check, preset) for check in found[:MOST_CHECKS]]
+
+
+def _label(unit: str) -> str:
+    return units.LABELS.get(unit, unit)

@@ -1,0 +1,120 @@
+"""Calculations on bench figures."""
+
+from pydantic import Field
+
+from elvarn.core.bench import assumed, reference
+from elvarn.core.bench.balance import balance
+from elvarn.core.bench.gain import BenchQuality, gain_over_runners, smallest_gain_shown
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER
+from elvarn.core.statistics import repeatability
+from elvarn.service.calc.fields import Fields, texts
+
+
+class DepressionIn(Fields):
+    flow_cfm: float
+    measured_inh2o: float
+    stated_inh2o: float = 28.0
+
+
+class DepressionOut(Fields):
+    flow_cfm: float
+    findings: list[str]
+
+
+def flow_at_depression(given: DepressionIn) -> DepressionOut:
+    measured, stated = given.measured_inh2o * INCH_OF_WATER, given.stated_inh2o * INCH_OF_WATER
+    flow = reference.flow_at_depression(given.flow_cfm, measured, stated)
+    return DepressionOut(flow_cfm=flow, findings=texts(reference.conversion_findings(measured, stated)))
+
+
+class GainIn(Fields):
+    before_cfm: dict[int, list[float]] = Field(description="readings of each runner before, one a set-up")
+    after_cfm: dict[int, list[float]] = Field(description="readings of each runner after, one a set-up")
+    repeatability_percent: float = assumed.BENCH_REPEATABILITY * 100
+    session_shift_percent: float = assumed.SESSION_SHIFT * 100
+    same_session: bool = False
+
+
+class RunnerGainOut(Fields):
+    runner: int
+    gain_cfm: float
+    gain_percent: float
+    half_width_cfm: float
+    real: bool
+    setups_needed: int | None
+
+
+class GainOut(Fields):
+    gain_cfm: float
+    gain_percent: float
+    half_width_cfm: float
+    real: bool
+    smallest_gain_of_one_runner_cfm: float
+    runners: list[RunnerGainOut]
+
+
+def gain(given: GainIn) -> GainOut:
+    quality = BenchQuality(
+        given.repeatability_percent / 100, given.session_shift_percent / 100, same_session=given.same_session
+    )
+    result = gain_over_runners(given.before_cfm, given.after_cfm, quality)
+    return GainOut(
+        gain_cfm=result.verdict.change,
+        gain_percent=result.fraction * 100,
+        half_width_cfm=result.verdict.half_width,
+        real=result.verdict.real,
+        smallest_gain_of_one_runner_cfm=smallest_gain_shown(result.before, 1, quality),
+        runners=[
+            RunnerGainOut(
+                runner=r.cylinder,
+                gain_cfm=r.verdict.change,
+                gain_percent=r.fraction * 100,
+                half_width_cfm=r.verdict.half_width,
+                real=r.verdict.real,
+                setups_needed=r.verdict.refits,
+            )
+            for r in result.runners
+        ],
+    )
+
+
+class BalanceIn(Fields):
+    flows_cfm: dict[int, float]
+    runner_count: int
+    repeatability_percent: float = assumed.BENCH_REPEATABILITY * 100
+
+
+class BalanceOut(Fields):
+    mean_cfm: float
+    spread_percent: float
+    even: bool
+    weakest: int
+    strongest: int
+    behind: list[int]
+
+
+def runner_balance(given: BalanceIn) -> BalanceOut:
+    flows = {number: flow * CUBIC_FOOT_PER_MINUTE for number, flow in given.flows_cfm.items()}
+    result = balance(flows, given.runner_count, given.repeatability_percent / 100)
+    return BalanceOut(
+        mean_cfm=result.mean / CUBIC_FOOT_PER_MINUTE,
+        spread_percent=result.spread * 100,
+        even=result.even,
+        weakest=result.weakest,
+        strongest=result.strongest,
+        behind=list(result.behind),
+    )
+
+
+class RepeatsIn(Fields):
+    groups_cfm: list[list[float]] = Field(description="repeats of each piece, taken off and put on again")
+
+
+class RepeatsOut(Fields):
+    repeatability_cfm: float
+    limit_cfm: float = Field(description="two readings closer than this are not distinguishable")
+
+
+def bench_repeatability(given: RepeatsIn) -> RepeatsOut:
+    value = repeatability.pooled_repeatability(given.groups_cfm)
+    return RepeatsOut(repeatability_cfm=value, limit_cfm=repeatability.repeatability_limit(value))

@@ -1,0 +1,1 @@
+"""Check-in: the job, what came in, the engine."""

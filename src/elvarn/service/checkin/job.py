@@ -1,0 +1,71 @@
+"""Edits of what was said of a job."""
+
+from dataclasses import dataclass, field
+from datetime import date
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.dyno.correction import Standard
+from elvarn.service.kernel.errors import Invalid
+from elvarn.service.kernel.writes import edit, find_for_edit
+from elvarn.service.record.features import SurroundingsSpec, kept
+from elvarn.store.models import Job
+
+
+@dataclass(frozen=True)
+class JobEdit:
+    """Everything that can be said of a job, on the version that was seen."""
+
+    version: int
+    title: str
+    customer: str | None
+    use: str | None
+    band_low_rpm: int | None
+    band_high_rpm: int | None
+    due_on: date | None
+    standard: str
+    note: str
+    power_wanted: str | None = None
+    budget: float | None = None
+    surroundings: SurroundingsSpec = field(default_factory=SurroundingsSpec)
+
+
+def edit_job(session: Session, identifier: UUID, change: JobEdit) -> Job:
+    """Change what was said of a job. Raises Stale where somebody else changed it meanwhile."""
+    job = find_for_edit(session, Job, identifier, "job")
+    if not change.title.strip():
+        raise Invalid("The job's name is empty. Type one.", path="title")
+    check_band(change.band_low_rpm, change.band_high_rpm)
+    if change.standard not in list(Standard):
+        raise Invalid(f"'{change.standard}' is no correction.", path="standard")
+    names = ("customer", "use", "band_low_rpm", "band_high_rpm", "due_on", "standard", "note")
+    changes = {"title": change.title.strip(), **{name: getattr(change, name) for name in names}}
+    changes |= {"power_wanted_kw": power_of(change.power_wanted), "budget": budget_of(change.budget)}
+    edit(job, change.version, {**changes, "surroundings": kept(change.surroundings)}, "job")
+    session.flush()
+    return job
+
+
+def power_of(typed: str | None) -> float | None:
+    """Power as typed ("290", "290 hp", "215 kW"), in kW."""
+    if not typed or not typed.strip():
+        return None
+    power = units.parse(typed, "power", units.PRESETS["trade"]["power"]).si
+    if not 1e3 <= power <= 2e6:
+        raise Invalid(f"A power of {typed} can't be wanted of one engine. Enter 1 to 2000 kW.", path="power_wanted")
+    return power / 1000
+
+
+def budget_of(budget: float | None) -> float | None:
+    if budget is not None and budget < 0:
+        raise Invalid(f"A budget of {budget:g} can't be. Enter 0 or more.", path="budget")
+    return budget
+
+
+def check_band(low: int | None, high: int | None) -> None:
+    if (low is None) != (high is None):
+        raise Invalid("The band has one end only. Enter both speeds, or none.", path="band_high_rpm")
+    if low is not None and high is not None and not 0 < low < high:
+        raise Invalid(f"The band {low} to {high} rpm is empty. Enter the lower speed first.", path="band_low_rpm")

@@ -1,0 +1,129 @@
+"""A job as it comes in: the part or engine it is about, and its first build."""
+
+from dataclasses import dataclass, field
+from datetime import UTC, date, datetime
+from uuid import UUID, uuid5
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold, usual_path
+from elvarn.service.checkin.engine import NewEngine, add_engine
+from elvarn.service.checkin.job import budget_of, check_band, power_of
+from elvarn.service.kernel.errors import Invalid
+from elvarn.service.kernel.find import find
+from elvarn.service.kernel.writes import write_once
+from elvarn.service.record.features import SurroundingsSpec, kept
+from elvarn.service.record.trees import nodes_of
+from elvarn.store import queries
+from elvarn.store.models import Build, Job, JobKind, Part, PartState, Person
+
+MOST_CYLINDERS = 16
+
+
+@dataclass(frozen=True)
+class NewJob:
+    """What has to be said of a new job; a part that came by post needs no engine."""
+
+    person_id: UUID
+    kind: str
+    part: str
+    runner_count: int
+    customer: str | None = None
+    part_maker: str | None = None
+    part_number: str | None = None
+    title: str | None = None
+    engine: NewEngine | None = None
+    use: str | None = None
+    band_low_rpm: int | None = None
+    band_high_rpm: int | None = None
+    received_on: date | None = None
+    due_on: date | None = None
+    power_wanted: str | None = None
+    budget: float | None = None
+    surroundings: SurroundingsSpec = field(default_factory=SurroundingsSpec)
+
+
+def take_in(session: Session, identifier: UUID, new: NewJob) -> Job:
+    """Make a job with its part, the part's first state and its first build. Sent twice, it is made once."""
+    find(session, Person, new.person_id, "person")
+    kind = session.get(JobKind, new.kind)
+    if kind is None:
+        raise Invalid(f"'{new.kind}' is no kind of job.", path="kind")
+    _check(new)
+
+    def make(digest: str) -> Job:
+        engine = add_engine(session, identifier, new.engine, new.runner_count)
+        return Job(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            kind_code=new.kind,
+            title=(new.title or new.part).strip(),
+            customer=new.customer or None,
+            engine_id=engine.id if engine else None,
+            use=new.use,
+            band_low_rpm=new.band_low_rpm,
+            band_high_rpm=new.band_high_rpm,
+            received_on=new.received_on or datetime.now(UTC).date(),
+            due_on=new.due_on,
+            power_wanted_kw=power_of(new.power_wanted),
+            budget=budget_of(new.budget),
+            surroundings=kept(new.surroundings),
+        )
+
+    job = write_once(session, Job, identifier, new, make)
+    if not queries.parts_of(session, [identifier]):
+        _first_part_and_build(session, job, new)
+    return job
+
+
+def _first_part_and_build(session: Session, job: Job, new: NewJob) -> None:
+    part = Part(
+        id=uuid5(job.id, "part"),
+        content_digest=job.content_digest,
+        person_id=new.person_id,
+        job_id=job.id,
+        kind="manifold",
+        name=new.part.strip(),
+        maker=new.part_maker,
+        number=new.part_number,
+    )
+    state = PartState(
+        id=uuid5(job.id, "state 1"),
+        content_digest=job.content_digest,
+        person_id=new.person_id,
+        part_id=part.id,
+        sequence=1,
+        label="as received",
+    )
+    posted = job.kind_code == "port_by_post"
+    build = Build(
+        id=uuid5(job.id, "build 1"),
+        content_digest=job.content_digest,
+        person_id=new.person_id,
+        job_id=job.id,
+        name="as received" if posted else "stock",
+        is_stock=not posted,
+        sequence=1,
+        cylinder_count=new.runner_count,
+    )
+    banks = new.engine.bank_count if new.engine else 1
+    tree: Node = posted_manifold(new.runner_count) if posted else usual_path(new.runner_count, banks)
+    session.add_all([part, state, build])
+    session.flush()
+    session.add_all(nodes_of(tree, build.id, new.runner_count, lambda element: _manifold(element, state)))
+    session.flush()
+
+
+def _manifold(element: Element, state: PartState) -> UUID | None:
+    return state.id if element.kind in (ElementKind.PLENUM, ElementKind.RUNNER) else None
+
+
+def _check(new: NewJob) -> None:
+    if not new.part.strip():
+        raise Invalid("The part has no name. Type what came in.", path="part")
+    if not 1 <= new.runner_count <= MOST_CYLINDERS:
+        raise Invalid(f"{new.runner_count} runners can't be. Enter 1 to {MOST_CYLINDERS}.", path="runner_count")
+    if new.engine is not None and not 1 <= new.engine.bank_count <= min(4, new.runner_count):
+        raise Invalid(f"{new.engine.bank_count} banks can't be.", path="engine.bank_count")
+    check_band(new.band_low_rpm, new.band_high_rpm)

@@ -1,0 +1,102 @@
+"""The shop board: open jobs by the step at which they stand."""
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from math import ceil
+from statistics import fmean
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.rail import Step
+from elvarn.service.desk.rail import rail_of
+from elvarn.service.job.drawn_path import PathNode, air_path
+from elvarn.service.record.job import JobRecord, load_jobs
+from elvarn.store import queries
+
+MOST_CLOSED_SHOWN = 12
+PAGE = 50  # cards
+
+
+@dataclass(frozen=True)
+class Card:
+    """A job on the board: who it is for, what is next, and a miniature of its air path."""
+
+    id: UUID
+    title: str
+    customer: str | None
+    kind: str
+    step: str
+    next: str
+    due_on: date | None
+    path: PathNode | None
+    gain: str | None
+
+
+@dataclass(frozen=True)
+class BoardColumn:
+    step: str
+    label: str
+    jobs: list[Card]
+
+
+@dataclass(frozen=True)
+class ClosedJob:
+    id: UUID
+    title: str
+    customer: str | None
+    closed_at: datetime
+
+
+@dataclass(frozen=True)
+class Board:
+    """A page of the open jobs, the longest waiting first, by the step they stand at; and the jobs handed over last.
+    `count` is of all pages, `first` the place of the page's first job among them, from 1."""
+
+    columns: list[BoardColumn]
+    count: int
+    page: int
+    pages: int
+    first: int
+    closed: list[ClosedJob]
+
+
+def board(session: Session, preset: units.Preset, page: int = 1) -> Board:
+    """A page of the open jobs by the step they stand at; behind the last page stands the last one."""
+    count = queries.count_open_jobs(session)
+    pages = max(1, ceil(count / PAGE))
+    page = min(page, pages)
+    before = PAGE * (page - 1)
+    cards = [_card(record, preset) for record in load_jobs(session, queries.open_jobs(session, PAGE, before))]
+    columns = [BoardColumn(step, step.label, [card for card in cards if card.step == step]) for step in Step]
+    closed = queries.closed_jobs(session, MOST_CLOSED_SHOWN)
+    handed = [ClosedJob(job.id, job.title, job.customer, job.closed_at) for job in closed if job.closed_at]
+    return Board(columns, count, page, pages, before + 1, handed)
+
+
+def _card(record: JobRecord, preset: units.Preset) -> Card:
+    job, rail = record.job, rail_of(record)
+    latest = record.latest_build
+    return Card(
+        id=job.id,
+        title=job.title,
+        customer=job.customer,
+        kind=job.kind.title,
+        step=rail.here,
+        next=rail.next,
+        due_on=job.due_on,
+        path=air_path(record, latest, preset) if latest else None,
+        gain=_gain(record, preset),
+    )
+
+
+def _gain(record: JobRecord, preset: units.Preset) -> str | None:
+    """Mean gain so far, for the card: figure first, percent beside it."""
+    before, after = record.runner_flows(record.before_state), record.runner_flows(record.after_state)
+    fraction = record.flow_gain()
+    if fraction is None:
+        return None
+    first = fmean(fmean(before[n]) for n in before if n in after)
+    shown = units.show_difference(first * fraction, "flow", preset)
+    return f"{shown.text} {shown.unit} a runner ({units.percent_text(fraction)})"

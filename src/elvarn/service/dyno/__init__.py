@@ -1,0 +1,1 @@
+"""The dyno: curves against stock."""

@@ -1,0 +1,206 @@
+"""Dyno files: looked at, mapped once, kept as pulls."""
+
+from dataclasses import asdict, dataclass, field, replace
+from datetime import datetime
+from hashlib import sha256
+from typing import Literal
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from elvarn.core.dyno.correction import Standard
+from elvarn.core.errors import CoreError
+from elvarn.core.finding import Finding
+from elvarn.exchange.pull_file import (
+    ColumnGuess,
+    ColumnMap,
+    Contradiction,
+    PullRows,
+    extract_pull,
+    guess_columns,
+    guess_map,
+    write_pull,
+)
+from elvarn.exchange.table import Table, TableError, read_table
+from elvarn.service.dyno.mapping import remember, remembered
+from elvarn.service.kernel.errors import Invalid, Offer, Question
+from elvarn.service.kernel.files import FileStore
+from elvarn.service.kernel.find import find
+from elvarn.service.kernel.memo import Memo
+from elvarn.service.kernel.writes import write_once
+from elvarn.service.record.air import weather_of
+from elvarn.service.record.curves import cleaned
+from elvarn.store import queries
+from elvarn.store.models import Build, Dyno, Job, PullReading
+
+_TABLES: Memo[bytes, Table] = Memo(8)  # files that were dropped and are about to be kept
+Trust = Literal["check", "torque", "power"]
+
+
+@dataclass(frozen=True)
+class PullPreview:
+    """A dropped file as it was understood, before anything is kept of it. `remembered`: mapped so before."""
+
+    digest: str
+    name: str
+    row_count: int
+    columns: list[ColumnGuess]
+    mapping: ColumnMap | None
+    remembered: bool
+    comments: list[str]
+    written: str
+    findings: list[Finding]
+
+
+@dataclass(frozen=True)
+class NewPull:
+    """A mapped file as a pull of a build. `trust` says which counts where torque and power disagree."""
+
+    person_id: UUID
+    job_id: UUID
+    build_id: UUID
+    dyno_id: UUID
+    file_digest: str
+    mapping: ColumnMap
+    taken_at: datetime
+    label: str = ""
+    trust: Trust = "check"
+    standard_in_file: str = "observed"
+    air_temperature_c: float | None = None
+    air_pressure_kpa: float | None = None
+    air_humidity_percent: float | None = None
+    accepted: list[str] = field(default_factory=list)
+
+
+def preview(session: Session, files: FileStore, name: str, content: bytes) -> PullPreview:
+    """What a dropped file seems to hold. Raises Invalid for what is no table."""
+    table = _table(name, content)
+    guesses = guess_columns(table)
+    known = remembered(session, table)
+    mapping = known or guess_map(guesses)
+    findings = _findings(name, table, mapping)
+    return PullPreview(
+        digest=files.keep(session, name, content),
+        name=name,
+        row_count=table.row_count,
+        columns=guesses,
+        mapping=mapping,
+        remembered=known is not None,
+        comments=table.comments[:6],
+        written=_written(table),
+        findings=findings,
+    )
+
+
+def add_pull(session: Session, files: FileStore, identifier: UUID, new: NewPull) -> PullReading:
+    """Keep a mapped file as a pull. Raises Invalid or Question where it can't be, or may not be, what it seems."""
+    find(session, Job, new.job_id, "job")
+    build = find(session, Build, new.build_id, "build")
+    dyno = find(session, Dyno, new.dyno_id, "dyno")
+    if new.standard_in_file not in list(Standard):
+        raise Invalid(f"'{new.standard_in_file}' is no correction.", path="standard_in_file")
+    weather_of(new)
+
+    def make(digest: str) -> PullReading:
+        table = _table("The file", files.read(new.file_digest))
+        rows = _rows(table, new)
+        _ask_about_wheels(session, dyno, new)
+        remember(session, table, new.mapping)
+        kept = np.isfinite(rows.engine_speed_rpm) & np.isfinite(rows.torque)
+        marks = [f"trusted_{new.trust}"] if new.trust != "check" else []
+        return PullReading(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            job_id=new.job_id,
+            taken_at=new.taken_at,
+            marks=[*marks, *new.accepted],
+            build_id=build.id,
+            dyno_id=dyno.id,
+            label=new.label.strip(),
+            measures=dyno.measures,
+            file_digest=new.file_digest,
+            mapping={**asdict(new.mapping), "rows_left_out": int((~kept).sum())},
+            standard_in_file=new.standard_in_file,
+            air_temperature_c=new.air_temperature_c,
+            air_pressure_kpa=new.air_pressure_kpa,
+            air_humidity_percent=new.air_humidity_percent,
+            engine_speed_rpm=rows.engine_speed_rpm[kept].tolist(),
+            torque_n_m=rows.torque[kept].tolist(),
+        )
+
+    return write_once(session, PullReading, identifier, new, make)
+
+
+def export_pull(session: Session, identifier: UUID) -> tuple[str, str]:
+    """Name and content of a pull as CSV, every digit kept."""
+    pull = find(session, PullReading, identifier, "pull")
+    build = find(session, Build, pull.build_id, "build")
+    comments = [
+        f"Elvarn pull: {build.name}{' · ' + pull.label if pull.label else ''}",
+        f"taken {pull.taken_at.isoformat()}, at the {pull.measures}, {pull.standard_in_file}",
+    ]
+    name = f"{build.name} {pull.taken_at:%Y-%m-%d}.csv".replace(" ", "-").replace(",", "")
+    return name, write_pull(pull.engine_speed_rpm, pull.torque_n_m, comments)
+
+
+def _table(name: str, content: bytes) -> Table:
+    try:
+        return _TABLES.get(sha256(content).digest(), lambda: read_table(content))
+    except TableError as error:
+        raise Invalid(f"{name}: {error}", path="file") from error
+
+
+def _findings(name: str, table: Table, mapping: ColumnMap | None) -> list[Finding]:
+    """What stands in the way of using the file, said before it is kept."""
+    if mapping is None:
+        text = f"{name} has no column that looks like engine speed with torque or power. Map them by hand."
+        return [Finding("no_mapping", text, doubt=True)]
+    try:
+        rows = extract_pull(table, mapping, trust="torque" if mapping.torque_column is not None else "power")
+        return list(cleaned(rows.engine_speed_rpm, rows.torque).findings)
+    except (TableError, CoreError) as error:
+        return [Finding("unusable", str(error), doubt=True)]
+
+
+def _rows(table: Table, new: NewPull) -> PullRows:
+    try:
+        rows = extract_pull(table, new.mapping, trust=new.trust)
+        cleaned(rows.engine_speed_rpm, rows.torque)
+    except Contradiction as error:
+        raise Question("contradiction", str(error), _ways_on(error, new), path="mapping") from error
+    except (TableError, CoreError) as error:
+        raise Invalid(str(error), path="mapping") from error
+    return rows
+
+
+def _ways_on(error: Contradiction, new: NewPull) -> list[Offer]:
+    offers = []
+    if error.fitting is not None:
+        torque_unit, power_unit = error.fitting
+        fitted = replace(new.mapping, torque_unit=torque_unit, power_unit=power_unit)
+        offers.append(Offer(f"The units are {torque_unit} and {power_unit}", {"mapping": asdict(fitted)}))
+    offers.append(Offer("Torque counts, marked", {"trust": "torque"}))
+    offers.append(Offer("Power counts, marked", {"trust": "power"}))
+    return offers
+
+
+def _ask_about_wheels(session: Session, dyno: Dyno, new: NewPull) -> None:
+    if "wheel_and_engine" in new.accepted:
+        return
+    others = {pull.measures for pull in queries.pulls_of(session, [new.job_id]) if pull.strike is None}
+    if not others or others == {dyno.measures}:
+        return
+    other = "engine" if dyno.measures == "wheel" else "wheels"
+    here = "wheels" if dyno.measures == "wheel" else "engine"
+    fitting = [d for d in queries.dynos(session) if d.measures in others]
+    offers = [Offer(f"It was run on {d.name}", {"dyno_id": str(d.id)}) for d in fitting]
+    offers.append(Offer("Keep it, marked", {"accepted": [*new.accepted, "wheel_and_engine"]}))
+    message = f"This pull is at the {here}, the others at the {other}: their difference is no gain."
+    raise Question("wheel_and_engine", message, offers, path="dyno_id")
+
+
+def _written(table: Table) -> str:
+    delimiter = {"\t": "tab", ";": "semicolon", ",": "comma"}[table.delimiter]
+    return f"{delimiter}-separated, decimal {'comma' if table.decimal_comma else 'point'}"

@@ -1,0 +1,1 @@
+"""Fit: putting it on."""

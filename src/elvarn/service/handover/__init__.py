@@ -1,0 +1,1 @@
+"""Hand-over: the sheet and the memory."""

@@ -1,0 +1,1 @@
+"""What belongs to a job and to no step of the work."""

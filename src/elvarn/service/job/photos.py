@@ -1,0 +1,103 @@
+"""Pictures of jobs and parts, kept in the data folder by their content."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn.service.kernel.errors import Invalid, NotFound
+from elvarn.service.kernel.files import FileStore
+from elvarn.service.kernel.find import find
+from elvarn.service.kernel.writes import write_once
+from elvarn.store import queries
+from elvarn.store.models import Job, Part, Photo
+
+SIGNATURES = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG\r\n\x1a\n": "image/png"}
+
+
+@dataclass(frozen=True)
+class PhotoView:
+    id: UUID
+    digest: str
+    caption: str
+    taken_at: datetime
+
+
+@dataclass(frozen=True)
+class NewPhoto:
+    """A picture of a job or a part; the bytes are sent before and named by their digest."""
+
+    person_id: UUID
+    file_digest: str
+    job_id: UUID | None = None
+    part_id: UUID | None = None
+    caption: str = ""
+
+
+def keep_picture(session: Session, files: FileStore, name: str, content: bytes) -> str:
+    """Keep a picture's bytes. Returns their digest. Raises Invalid for what is no picture."""
+    if media_type(content) is None:
+        raise Invalid(f"'{name}' is no picture that can be shown. Send JPEG, PNG or WebP.", path="file")
+    return files.keep(session, name, content)
+
+
+def add_photo(session: Session, files: FileStore, identifier: UUID, new: NewPhoto) -> Photo:
+    """A picture of a job or of a part."""
+    if new.job_id is None and new.part_id is None:
+        raise Invalid("The picture belongs to nothing. Name a job or a part.", path="job_id")
+    if new.job_id is not None:
+        find(session, Job, new.job_id, "job")
+    if new.part_id is not None:
+        find(session, Part, new.part_id, "part")
+    kind = media_type(files.read(new.file_digest))
+    if kind is None:
+        raise Invalid("That file is no picture.", path="file_digest")
+
+    def make(digest: str) -> Photo:
+        return Photo(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            job_id=new.job_id,
+            part_id=new.part_id,
+            file_digest=new.file_digest,
+            media_type=kind,
+            caption=new.caption.strip(),
+        )
+
+    return write_once(session, Photo, identifier, new, make)
+
+
+def picture(session: Session, files: FileStore, digest: str) -> tuple[bytes, str]:
+    """The bytes of a picture that belongs to a job or part, and what they are. Raises NotFound."""
+    known = queries.photo_of_digest(session, digest)
+    if known is None:
+        raise NotFound("There is no such picture here.")
+    return files.read(digest), known.media_type
+
+
+def photos_of_job(session: Session, job_id: UUID) -> list[PhotoView]:
+    """Pictures of a job, as they came."""
+    return [_view(photo) for photo in queries.photos_of_jobs(session, [job_id])]
+
+
+def photos_of_parts(session: Session, part_ids: Sequence[UUID]) -> dict[UUID, list[PhotoView]]:
+    """Pictures of parts, by part."""
+    found: dict[UUID, list[PhotoView]] = {}
+    for photo in queries.photos_of_parts(session, part_ids):
+        if photo.part_id is not None:
+            found.setdefault(photo.part_id, []).append(_view(photo))
+    return found
+
+
+def media_type(content: bytes) -> str | None:
+    """What picture these bytes are, by how they begin."""
+    if content[:4] == b"RIFF" and content[8:12] == b"WEBP":
+        return "image/webp"
+    return next((kind for start, kind in SIGNATURES.items() if content.startswith(start)), None)
+
+
+def _view(photo: Photo) -> PhotoView:
+    return PhotoView(photo.id, photo.file_digest, photo.caption, photo.created_at)

@@ -1,0 +1,47 @@
+"""Files in the data folder, by the digest of their content."""
+
+import hashlib
+import os
+from pathlib import Path
+
+from sqlalchemy.orm import Session
+
+from elvarn.service.kernel.errors import Invalid, NotFound
+from elvarn.store.models import StoredFile
+
+LARGEST_FILE = 20 * 1024 * 1024
+
+
+class FileStore:
+    """Content by digest below one folder; the same content is kept once."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+
+    def keep(self, session: Session, name: str, content: bytes) -> str:
+        """Keep a file on disk, then in the database. Returns its digest. Raises Invalid for an empty or huge one."""
+        if not content:
+            raise Invalid(f"'{name}' is empty. Choose it again.", path="file")
+        if len(content) > LARGEST_FILE:
+            raise Invalid(f"'{name}' is over 20 MB. Send a smaller one.", path="file")
+        digest = hashlib.sha256(content).hexdigest()
+        path = self._path(digest)
+        if not path.exists():
+            path.parent.mkdir(parents=True, exist_ok=True)
+            partial = path.with_suffix(f".{os.getpid()}.part")
+            partial.write_bytes(content)
+            partial.replace(path)
+        if session.get(StoredFile, digest) is None:
+            session.add(StoredFile(digest=digest, name=name, size_bytes=len(content)))
+            session.flush()
+        return digest
+
+    def read(self, digest: str) -> bytes:
+        """The content of a kept file. Raises NotFound."""
+        path = self._path(digest)
+        if not digest.isalnum() or not path.exists():
+            raise NotFound("That file is not kept here. Drop it again.")
+        return path.read_bytes()
+
+    def _path(self, digest: str) -> Path:
+        return self.folder / digest[:2] / digest

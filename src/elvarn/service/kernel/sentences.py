@@ -1,0 +1,64 @@
+"""The margin: what Elvarn concludes, in sentences whose figures can be followed."""
+
+import re
+from dataclasses import dataclass, field
+from typing import Literal
+
+from elvarn.core.finding import Finding, Grade
+
+Tone = Literal["plain", "doubt", "harm", "next"]
+
+
+@dataclass(frozen=True)
+class Piece:
+    """Some words; `target` names what on the worktop they rest on."""
+
+    text: str
+    target: str | None = None
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """One statement with its grade and tone."""
+
+    grade: Grade
+    tone: Tone
+    pieces: list[Piece] = field(default_factory=list)
+
+    @property
+    def text(self) -> str:
+        return "".join(piece.text for piece in self.pieces)
+
+
+def sentence(text: str, grade: Grade, tone: Tone = "plain") -> Sentence:
+    """A sentence from text in which [words](target) rest on something shown on the worktop."""
+    pieces = []
+    position = 0
+    for match in re.finditer(r"\[([^\]]+)\]\(([^)]+)\)", text):
+        if match.start() > position:
+            pieces.append(Piece(text[position : match.start()]))
+        pieces.append(Piece(match.group(1), match.group(2)))
+        position = match.end()
+    if position < len(text):
+        pieces.append(Piece(text[position:]))
+    return Sentence(grade, tone, pieces)
+
+
+def from_finding(finding: Finding, grade: Grade = Grade.COMPUTED) -> Sentence:
+    """A core finding as a sentence of the margin."""
+    return sentence(finding.text, grade, "doubt" if finding.doubt else "plain")
+
+
+def judged(real: bool) -> str:
+    """The word on a difference."""
+    return "real" if real else "too small to tell"
+
+
+def listed(words: list[str]) -> str:
+    """Words as a list in a sentence."""
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def first_up(words: str) -> str:
+    """Words with a capital in front."""
+    return words[0].upper() + words[1:]

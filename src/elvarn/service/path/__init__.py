@@ -1,0 +1,1 @@
+"""The air path: understood and chosen."""

@@ -1,0 +1,97 @@
+"""Builds given as a whole tree, and parts and dimensions that their elements rest on."""
+
+from dataclasses import dataclass, field
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.path.tree import Branches, Element, ElementKind, Node, Series
+from elvarn.service.kernel.errors import Invalid
+from elvarn.service.kernel.find import find
+from elvarn.service.kernel.writes import edit, find_for_edit, write_once
+from elvarn.service.record.trees import nodes_of
+from elvarn.store import queries
+from elvarn.store.models import Build, Job, PartState
+
+
+@dataclass(frozen=True)
+class NewNode:
+    """A node of a tree: an element names its kind, a series or branches their nodes."""
+
+    type: str
+    kind: str | None = None
+    label: str = ""
+    cylinder: int | None = None
+    bank: int | None = None
+    part_state_id: UUID | None = None
+    nodes: list["NewNode"] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class NewBuild:
+    person_id: UUID
+    job_id: UUID
+    name: str
+    cylinder_count: int
+    tree: NewNode
+    is_stock: bool = False
+
+
+@dataclass(frozen=True)
+class Mounting:
+    """A part state put at an element, on the version of the build that was seen."""
+
+    version: int
+    node_id: UUID
+    part_state_id: UUID
+
+
+def add_build(session: Session, identifier: UUID, new: NewBuild) -> Build:
+    """A build given as a whole. Raises Inconsistent for a tree that does not feed each cylinder once."""
+    find(session, Job, new.job_id, "job")
+    states: dict[int, UUID | None] = {}
+    tree = _tree(new.tree, states)
+
+    def make(digest: str) -> Build:
+        return Build(
+            id=identifier,
+            content_digest=digest,
+            person_id=new.person_id,
+            job_id=new.job_id,
+            name=new.name,
+            is_stock=new.is_stock,
+            sequence=queries.next_build_sequence(session, new.job_id),
+            cylinder_count=new.cylinder_count,
+            nodes=nodes_of(tree, identifier, new.cylinder_count, lambda element: states[id(element)]),
+        )
+
+    return write_once(session, Build, identifier, new, make)
+
+
+def mount_part(session: Session, build_id: UUID, mounting: Mounting) -> Build:
+    """Put a part state at an element of a build. Raises Stale where the build was changed meanwhile."""
+    build = find_for_edit(session, Build, build_id, "build")
+    find(session, PartState, mounting.part_state_id, "part state")
+    node = next((node for node in build.nodes if node.id == mounting.node_id and node.element_kind), None)
+    if node is None:
+        raise Invalid("That element is not in this build. Reload the air path.", path="node_id")
+    edit(build, mounting.version, {}, "build")
+    node.part_state_id = mounting.part_state_id
+    session.flush()
+    return build
+
+
+def _tree(node: NewNode, states: dict[int, UUID | None]) -> Node:
+    if node.type == "element":
+        try:
+            element = Element(ElementKind(node.kind or ""), node.label, node.cylinder, node.bank)
+        except ValueError as error:
+            raise Invalid(f"'{node.kind}' is no kind of element.", path="tree") from error
+        states[id(element)] = node.part_state_id
+        return element
+    inner = tuple(_tree(child, states) for child in node.nodes)
+    if node.type == "series":
+        return Series(inner)
+    if node.type == "branches":
+        return Branches(inner)
+    raise Invalid(f"'{node.type}' is no node: element, series or branches.", path="tree")

@@ -1,0 +1,134 @@
+"""The sheet of candidates for a place of a job's air path, and their order under other weights."""
+
+from collections.abc import Hashable
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.service.kernel.memo import Memo
+from elvarn.service.kernel.sentences import Sentence
+from elvarn.service.path.candidate_words import candidates_margin
+from elvarn.service.path.candidates import (
+    CRITERIA_NAMES,
+    Candidate,
+    Pool,
+    band_of,
+    candidate,
+    make_pool,
+    scored,
+    shown_flow,
+)
+from elvarn.service.record.curves import CurveShelf
+from elvarn.service.record.places import kinds_in
+from elvarn.store.revision import whole_revision
+
+
+@dataclass(frozen=True)
+class CandidateSheet:
+    """The candidates for a place, the best first, those with something hard against them last."""
+
+    build_id: UUID
+    build: str
+    kind: str
+    kinds: list[str]
+    node_ids: list[UUID]
+    now: str
+    now_flow: units.Shown | None
+    band: str
+    band_low_rpm: int
+    band_high_rpm: int
+    rpm_low: int
+    rpm_high: int
+    candidates: list[Candidate]
+    weights: dict[str, float]
+    settings_version: int
+    currency: str
+    budget: float | None
+    margin: list[Sentence]
+
+
+@dataclass(frozen=True)
+class Rank:
+    """Where one candidate stands under other weights."""
+
+    part_id: UUID
+    score_percent: float
+    score_parts: dict[str, float]
+    pareto: bool
+
+
+def candidate_sheet(
+    session: Session,
+    curves: CurveShelf,
+    kept: Memo[Hashable, Any],
+    job_id: UUID,
+    kind: str | None,
+    build_id: UUID | None,
+    preset: units.Preset,
+) -> CandidateSheet:
+    """The candidates for a place of a build, by the shop's weights."""
+    pool = _kept_pool(session, curves, kept, job_id, kind, build_id)
+    weights = pool.settings.weights
+    scores = scored(pool, weights)
+    rows = [candidate(pool, scores, index, preset) for index in range(len(pool.facts))]
+    rows.sort(key=lambda row: (row.hard, row.idle, -(row.score_percent or 0.0), row.name))
+    job, now = pool.path.record.job, pool.place.now
+    band = band_of(pool.path)
+    return CandidateSheet(
+        build_id=pool.path.build.id,
+        build=pool.path.build.name,
+        kind=pool.place.kind,
+        kinds=kinds_in(pool.path),
+        node_ids=[node.id for node in pool.place.nodes],
+        now=" ".join(word for word in (now.part.maker, now.part.name) if word) if now else "nothing chosen",
+        now_flow=shown_flow(pool.path.passages[pool.place.places[0]], preset),
+        band=f"{band[0]} to {band[1]} rpm",
+        band_low_rpm=band[0],
+        band_high_rpm=band[1],
+        rpm_low=pool.speeds[0],
+        rpm_high=pool.speeds[-1],
+        candidates=rows,
+        weights={name: weights.get(name, 0.0) for name in CRITERIA_NAMES},
+        settings_version=pool.settings_version,
+        currency=pool.settings.currency,
+        budget=job.budget,
+        margin=candidates_margin(pool, rows),
+    )
+
+
+def standings(
+    session: Session,
+    curves: CurveShelf,
+    kept: Memo[Hashable, Any],
+    job_id: UUID,
+    kind: str | None,
+    build_id: UUID | None,
+    weights: dict[str, float],
+) -> list[Rank]:
+    """The same candidates under other weights, while they are being chosen: nothing is kept of it."""
+    pool = _kept_pool(session, curves, kept, job_id, kind, build_id)
+    scores = scored(pool, weights)
+    order = np.lexsort((-scores.total, pool.idle))
+    totals, parts, marks = (100 * scores.total).tolist(), (100 * scores.parts).tolist(), scores.pareto.tolist()
+    ids = [pool.facts[index].part.id for index in pool.open_places]
+    return [Rank(ids[n], totals[n], dict(zip(CRITERIA_NAMES, parts[n], strict=True)), marks[n]) for n in order]
+
+
+def _kept_pool(
+    session: Session,
+    curves: CurveShelf,
+    kept: Memo[Hashable, Any],
+    job_id: UUID,
+    kind: str | None,
+    build_id: UUID | None,
+) -> Pool:
+    found: Pool = kept.get(
+        ("candidates", job_id, kind, build_id, whole_revision(session)),
+        lambda: make_pool(session, curves, job_id, kind, build_id),
+    )
+    session.expunge_all()  # it is kept beyond this session
+    return found

@@ -1,0 +1,143 @@
+"""Reasons for and against the candidates of a place, in words."""
+
+from collections.abc import Iterator, Sequence
+
+from elvarn.core.finding import Grade
+from elvarn.core.path.pinch import pinch_before_runners
+from elvarn.service.kernel.sentences import Sentence, listed, sentence
+from elvarn.service.path.candidates import Candidate, Pool
+
+NOTHING = 0.05  # percent of the air
+
+
+def candidates_margin(pool: Pool, rows: Sequence[Candidate]) -> list[Sentence]:
+    """The sentences, the choice first and what to do last."""
+    fitting = [row for row in rows if not row.hard]
+    return [
+        *_about_place(pool),
+        *_about_first(pool, fitting),
+        *_about_nothing_gained(fitting),
+        *_about_claims(rows),
+        *_about_hard(rows),
+        *_next(fitting),
+    ]
+
+
+def _about_place(pool: Pool) -> Iterator[Sentence]:
+    losses = pool.path.losses
+    if losses is None or losses.choked or not losses.to_plenum:
+        return
+    rows = [row for row in losses.rows if row.row.kind in (pool.place.kind, _main(pool)) and row.drop is not None]
+    drop = sum(row.drop or 0 for row in rows)
+    worst = pinch_before_runners(losses)
+    if not rows or pool.place.kind == "manifold":
+        return
+    share = 100 * drop / losses.to_plenum
+    text = f"The {pool.place.kind} there now takes {drop / 1000:.1f} kPa at {pool.path.rpm} rpm, {share:.0f} % of the "
+    text += "drop up to the plenum."
+    if worst is not None and worst.row.kind != pool.place.kind:
+        text += f" The {worst.row.label.lower()} takes more: look there first."
+    yield sentence(
+        text, Grade.COMPUTED, "doubt" if worst is not None and worst.row.kind != pool.place.kind else "plain"
+    )
+
+
+def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]:
+    if not fitting:
+        return
+    first = fitting[0]
+    name = f"[{_name(first)}](candidate-{first.part_id})"
+    if first.gain_low_percent is None or first.gain_high_percent is None:
+        yield sentence(
+            f"{name} comes first, but what it gains can't be told: flow it or measure it.", Grade.RULE, "doubt"
+        )
+        return
+    if first.idle:
+        text = "None of those that fit gains anything over what is there: keep it. What stands often wins."
+        yield sentence(text, Grade.ESTIMATED)
+        return
+    gain = _span(first.gain_low_percent, first.gain_high_percent)
+    price = f" for {first.price:.0f} {pool.settings.currency}" if first.price is not None else ""
+    work = f" and {first.work_minutes:.0f} minutes of adapting" if first.work_minutes else ""
+    text = f"{name} comes first: {gain} of the air over the band{price}{work}."
+    if first.over_budget:
+        text += " It is over the budget."
+    yield sentence(text, Grade.ESTIMATED)
+    second = next((row for row in fitting[1:] if row.pareto), None)
+    if second is not None:
+        yield sentence(f"{_name(second)} is the other way: {_why(first, second)}.", Grade.ESTIMATED)
+
+
+def _about_nothing_gained(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
+    idle = [row for row in fitting if row.idle and not row.there_now]
+    if not idle:
+        return
+    names = listed([_name(row) for row in idle[:3]])
+    steps = [one.code for row in idle for one in row.conflicts]
+    why = "it ends on a smaller opening" if "opening_steps_in" in steps else "it passes no more than what is there"
+    yield sentence(f"{names}: nothing gained. Bigger is not better: {why}.", Grade.ESTIMATED, "doubt")
+
+
+def _about_claims(rows: Sequence[Candidate]) -> Iterator[Sentence]:
+    for row in rows:
+        for claim in row.claims:
+            if claim.gain_percent is None:
+                continue
+            here = "can't be told from its loss"
+            if row.gain_high_percent is not None:
+                here = f"is at most {max(row.gain_high_percent, 0):.1f} % from its loss"
+            needs = f" with {claim.needs}" if claim.needs else ""
+            text = f"{_name(row)}: the seller says {claim.gain_percent:g} %{needs}; here it {here}."
+            yield sentence(text, Grade.ESTIMATED, "doubt")
+        if row.bore and row.advertised_bore and abs(row.bore.value - row.advertised_bore.value) > 0.5:
+            text = f"{_name(row)}: {row.advertised_bore.text} {row.advertised_bore.unit} on the box, "
+            yield sentence(f"{text}{row.bore.text} measured.", Grade.MEASURED, "doubt")
+
+
+def _about_hard(rows: Sequence[Candidate]) -> Iterator[Sentence]:
+    for row in [row for row in rows if row.hard][:3]:
+        first = next(one for one in row.conflicts if one.severity == "hard")
+        yield sentence(f"[{_name(row)}](candidate-{row.part_id}) can't go on: {first.text}", Grade.COMPUTED, "doubt")
+
+
+def _next(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
+    unknown = [row for row in fitting if row.gain_low_percent is None]
+    if unknown:
+        yield sentence(
+            f"Flow {listed([_name(row) for row in unknown[:2]])}, so that it can be judged.", Grade.RULE, "next"
+        )
+    elif fitting:
+        yield sentence(
+            "Press T to try the marked one in the air path; pull it before it is believed.", Grade.RULE, "next"
+        )
+    else:
+        yield sentence("Put parts of this kind on the shelf first.", Grade.RULE, "next")
+
+
+def _why(first: Candidate, second: Candidate) -> str:
+    found = []
+    if first.price is not None and second.price is not None and second.price < first.price:
+        found.append("cheaper")
+    if (second.gain_high_percent or 0) > (first.gain_high_percent or 0) + NOTHING:
+        found.append("it gains more")
+    if first.lead_days is not None and second.lead_days is not None and second.lead_days < first.lead_days:
+        found.append("here sooner")
+    if first.mass_kg is not None and second.mass_kg is not None and second.mass_kg < first.mass_kg:
+        found.append("lighter")
+    if second.work_minutes < first.work_minutes:
+        found.append("less work to fit")
+    return listed(found) if found else "better in one thing"
+
+
+def _span(low: float, high: float) -> str:
+    if f"{low:.1f}" == f"{high:.1f}":
+        return f"{high:.1f} %"
+    return f"{low:.1f} to {high:.1f} %"
+
+
+def _name(row: Candidate) -> str:
+    return " ".join(word for word in (row.maker, row.name) if word)
+
+
+def _main(pool: Pool) -> str:
+    return "runner" if pool.place.kind == "manifold" else pool.place.kind

@@ -1,0 +1,1 @@
+"""Port work: cutting metal."""

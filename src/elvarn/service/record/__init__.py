@@ -1,0 +1,1 @@
+"""What is on record, as it is meant: read, never written here, and told by no screen."""

@@ -1,0 +1,190 @@
+"""Stated features of parts and surroundings of jobs as they are kept and sent (mm, kPa, °C), and in the core's SI."""
+
+from dataclasses import asdict, dataclass, field
+from math import pi
+from typing import Any, TypeVar
+
+from pydantic import TypeAdapter
+
+from elvarn.core.constants import ZERO_CELSIUS
+from elvarn.core.engine.tuning import Section
+from elvarn.core.path import features as core
+from elvarn.core.path.passage import Bend
+
+
+@dataclass(frozen=True)
+class JointSpec:
+    """How an end is joined: bore there, bolts with their spacing, or the spigot that a coupler sits on."""
+
+    opening_mm: float | None = None
+    bolt_count: int | None = None
+    bolt_across_mm: float | None = None
+    bolt_along_mm: float | None = None
+    outside_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class PlugSpec:
+    purpose: str
+    connector: str | None = None
+    signal: str | None = None
+
+
+@dataclass(frozen=True)
+class HomeSpec:
+    purpose: str
+    bore_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class BendSpec:
+    angle_deg: float
+    radius_over_bore: float
+
+
+@dataclass(frozen=True)
+class SectionSpec:
+    """A length of a runner with its mean section: round, or across by height."""
+
+    length_mm: float
+    across_mm: float
+    height_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class PartFeatures:
+    """What a part offers. Empty means that nobody said; an empty list that there is none."""
+
+    inlet: JointSpec | None = None
+    outlet: JointSpec | None = None
+    swing_mm: float | None = None
+    plugs: list[PlugSpec] | None = None
+    homes: list[HomeSpec] | None = None
+    ports: list[str] | None = None
+    height_mm: float | None = None
+    front_length_mm: float | None = None
+    boost_kpa: float | None = None
+    heat_limit_c: float | None = None
+    weldable: bool | None = None
+    flange_metal_mm: float | None = None
+    fouls: list[str] | None = None
+    splits: bool | None = None
+    fuels: list[str] | None = None
+    sections: list[SectionSpec] = field(default_factory=list)
+    bends: list[BendSpec] = field(default_factory=list)
+    ribbed: bool = False
+    cast: bool = False
+
+
+@dataclass(frozen=True)
+class SurroundingsSpec:
+    """What vehicle and job ask of a part."""
+
+    bonnet_height_mm: float | None = None
+    accessories: list[str] = field(default_factory=list)
+    plugs: list[PlugSpec] = field(default_factory=list)
+    homes: list[HomeSpec] = field(default_factory=list)
+    ports: list[str] = field(default_factory=list)
+    front_length_mm: float | None = None
+    heat_c: float | None = None
+    welding: bool = False
+
+
+@dataclass(frozen=True)
+class Claim:
+    """What a seller promises, and what else it needs for that. `gain_percent` where it is a gain in power."""
+
+    words: str
+    needs: str = ""
+    gain_percent: float | None = None
+
+
+@dataclass(frozen=True)
+class Advertised:
+    """Dimensions that a maker states."""
+
+    bore_mm: float | None = None
+    bore_out_mm: float | None = None
+    length_mm: float | None = None
+    volume_l: float | None = None
+    flow_cfm: float | None = None
+
+
+Spec = TypeVar("Spec")
+_ADAPTERS: dict[type[Any], TypeAdapter[Any]] = {
+    kind: TypeAdapter(kind) for kind in (PartFeatures, SurroundingsSpec, Claim, Advertised)
+}
+
+
+def read(kind: type[Spec], kept: dict[str, Any]) -> Spec:
+    """What was kept, as a spec; a field that a later version dropped is passed over."""
+    found: Spec = _ADAPTERS[kind].validate_python(kept)
+    return found
+
+
+def kept(spec: Any) -> dict[str, Any]:
+    """A spec as it is kept: without what nobody stated."""
+    return {name: value for name, value in asdict(spec).items() if value is not None}
+
+
+def core_features(spec: PartFeatures, bore_in: float | None = None, bore_out: float | None = None) -> core.Features:
+    """Features in SI; a bore that was measured [m] counts for the one stated at that end."""
+    return core.Features(
+        inlet=_joint(spec.inlet, bore_in),
+        outlet=_joint(spec.outlet, bore_out),
+        swing=_metres(spec.swing_mm),
+        plugs=None if spec.plugs is None else tuple(core.Plug(p.purpose, p.connector, p.signal) for p in spec.plugs),
+        homes=None if spec.homes is None else tuple(core.Home(h.purpose, _metres(h.bore_mm)) for h in spec.homes),
+        ports=None if spec.ports is None else tuple(spec.ports),
+        height=_metres(spec.height_mm),
+        front_length=_metres(spec.front_length_mm),
+        boost_rating=None if spec.boost_kpa is None else spec.boost_kpa * 1000,
+        heat_limit=None if spec.heat_limit_c is None else spec.heat_limit_c + ZERO_CELSIUS,
+        weldable=spec.weldable,
+        flange_metal=_metres(spec.flange_metal_mm),
+        fouls=None if spec.fouls is None else tuple(spec.fouls),
+        splits=spec.splits,
+        fuels=None if spec.fuels is None else tuple(spec.fuels),
+    )
+
+
+def core_surroundings(spec: SurroundingsSpec, boost_kpa: float | None, fuel: str) -> core.Surroundings:
+    """Surroundings in SI, with the engine's boost and fuel."""
+    return core.Surroundings(
+        bonnet_height=_metres(spec.bonnet_height_mm),
+        boost=boost_kpa * 1000 if boost_kpa else None,
+        accessories=tuple(spec.accessories),
+        plugs=tuple(core.Plug(p.purpose, p.connector, p.signal) for p in spec.plugs),
+        homes=tuple(core.Home(h.purpose, _metres(h.bore_mm)) for h in spec.homes),
+        ports=tuple(spec.ports),
+        fuel=fuel,
+        front_length=_metres(spec.front_length_mm),
+        heat=None if spec.heat_c is None else spec.heat_c + ZERO_CELSIUS,
+        welding=spec.welding,
+    )
+
+
+def core_sections(spec: PartFeatures) -> list[Section]:
+    """The sections of a runner from the plenum on, where they were stated."""
+    return [
+        Section(one.length_mm / 1000, pi / 4 * one.across_mm * (one.height_mm or one.across_mm) / 1e6)
+        for one in spec.sections
+    ]
+
+
+def core_bends(spec: PartFeatures) -> tuple[Bend, ...]:
+    """The bends of a tube."""
+    return tuple(Bend(bend.angle_deg, bend.radius_over_bore) for bend in spec.bends)
+
+
+def _joint(spec: JointSpec | None, bore: float | None) -> core.Joint | None:
+    if spec is None:
+        return core.Joint(opening=bore) if bore else None
+    spacing = None
+    if spec.bolt_across_mm and spec.bolt_along_mm:
+        spacing = (spec.bolt_across_mm / 1000, spec.bolt_along_mm / 1000)
+    return core.Joint(bore or _metres(spec.opening_mm), spec.bolt_count, spacing, _metres(spec.outside_mm))
+
+
+def _metres(millimetres: float | None) -> float | None:
+    return None if millimetres is None else millimetres / 1000

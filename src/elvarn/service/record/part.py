@@ -1,0 +1,162 @@
+"""What is known of a part at a state: its dimensions, its flow readings, and the passage that follows from them."""
+
+from collections.abc import Collection, Iterable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from statistics import fmean
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.finding import Grade
+from elvarn.core.gas.discharge import effective_area, volume_flow_of
+from elvarn.core.path.passage import Geometry, Passage, estimated, lossless, measured
+from elvarn.core.path.tree import ElementKind
+from elvarn.service.record.checks import load_checks
+from elvarn.service.record.features import Advertised, PartFeatures, core_bends, read
+from elvarn.service.record.stated import at_reference, counts, flow_of
+from elvarn.store import queries
+from elvarn.store.models import DimensionReading, FlowReading, Part, PartState
+
+
+@dataclass(frozen=True)
+class PartFacts:
+    """A part at one of its states, with the valid readings that count there."""
+
+    part: Part
+    state: PartState
+    dimensions: Sequence[DimensionReading]
+    flows: Sequence[FlowReading]
+
+    @property
+    def features(self) -> PartFeatures:
+        return read(PartFeatures, self.part.features)
+
+    @property
+    def advertised(self) -> Advertised:
+        return read(Advertised, self.part.advertised)
+
+    def dimension(self, kind: str, quantity: str, cylinder: int | None = None) -> float | None:
+        """The last valid measurement in SI; where a cut left it alone, of the state before."""
+        fitting = self._dimensions.get((kind, quantity, cylinder if kind == ElementKind.RUNNER else None))
+        return fitting.value_si if fitting else None
+
+    @cached_property
+    def _dimensions(self) -> dict[tuple[str, str, int | None], DimensionReading]:
+        """The measurement that counts, by element, quantity and runner."""
+        sequences = {state.id: state.sequence for state in self.part.states}
+        known = [d for d in self.dimensions if sequences.get(d.part_state_id, 99) <= self.state.sequence]
+        known.sort(key=lambda d: (sequences[d.part_state_id], d.taken_at))
+        return {
+            (d.element_kind, d.quantity, d.cylinder if d.element_kind == ElementKind.RUNNER else None): d for d in known
+        }
+
+    def readings(self, kind: str, cylinder: int | None = None) -> list[FlowReading]:
+        """Flow readings of an element of the part at this state."""
+        return self._readings.get((kind, cylinder), [])
+
+    @cached_property
+    def _readings(self) -> dict[tuple[str, int | None], list[FlowReading]]:
+        found: dict[tuple[str, int | None], list[FlowReading]] = {}
+        for reading in self.flows:
+            found.setdefault((reading.element_kind, reading.cylinder), []).append(reading)
+        return found
+
+    def passage(self, kind: str, cylinder: int | None = None) -> Passage | None:
+        """What an element passes: as read, else from its measured geometry, else from the maker's, else unknown."""
+        bore_in, bore_out = self.dimension(kind, "bore", cylinder), self.dimension(kind, "bore_out", cylinder)
+        kept = self.readings(kind, cylinder)
+        if kept:
+            areas = [effective_area(flow_of(r), r.pulled_pa) for r in kept]
+            mean = volume_flow_of(sum(areas) / len(areas), REFERENCE_DEPRESSION)
+            return measured(mean, REFERENCE_DEPRESSION, bore_in, bore_out)
+        if bore_in is not None:
+            return estimated(kind, self._geometry(kind, bore_in, bore_out, cylinder))
+        if kind == ElementKind.PLENUM:
+            return lossless()
+        return self._as_advertised(kind)
+
+    def _geometry(self, kind: str, bore_in: float, bore_out: float | None, cylinder: int | None) -> Geometry:
+        features = self.features
+        return Geometry(
+            bore_in,
+            bore_out,
+            self.dimension(kind, "length", cylinder),
+            self.dimension(kind, "entry_radius", cylinder),
+            self.dimension(kind, "shaft", cylinder),
+            core_bends(features) if kind == ElementKind.TUBE else (),
+            features.ribbed,
+            features.cast,
+        )
+
+    def _as_advertised(self, kind: str) -> Passage | None:
+        """By the maker's dimensions: the grade says so."""
+        stated = self.advertised
+        main = {"manifold": ElementKind.RUNNER}.get(self.part.kind, self.part.kind)
+        if stated.bore_mm is None or kind != main:
+            return None
+        bore_out = stated.bore_out_mm / 1000 if stated.bore_out_mm else None
+        length = stated.length_mm / 1000 if stated.length_mm else None
+        features = self.features
+        geometry = Geometry(stated.bore_mm / 1000, bore_out, length, bends=core_bends(features), ribbed=features.ribbed)
+        return replace(estimated(kind, geometry), grade=Grade.RULE)
+
+
+def load_facts(session: Session, state_ids: Iterable[UUID]) -> dict[UUID, PartFacts]:
+    """Facts of part states."""
+    wanted = list(set(state_ids))
+    if not wanted:
+        return {}
+    return facts_of_parts(session, queries.parts_with_states(session, wanted), wanted)
+
+
+def facts_of_parts(session: Session, parts: Sequence[Part], state_ids: Collection[UUID]) -> dict[UUID, PartFacts]:
+    """Facts of these states of parts that are loaded."""
+    readings = queries.flows_of_states(session, list(state_ids))
+    load_checks(session)
+    return facts_of(session, parts, state_ids, readings)
+
+
+def facts_of(
+    session: Session, parts: Sequence[Part], state_ids: Collection[UUID], readings: Iterable[FlowReading]
+) -> dict[UUID, PartFacts]:
+    """Facts of these states of parts that are loaded, with those of the readings that count."""
+    owner = {state.id: part.id for part in parts for state in part.states}
+    dimensions: dict[UUID, list[DimensionReading]] = {}
+    for row in queries.dimensions_of(session, list(owner)):
+        dimensions.setdefault(owner[row.part_state_id], []).append(row)
+    flows: dict[UUID, list[FlowReading]] = {}
+    for reading in readings:
+        if reading.strike is None and counts(reading):
+            flows.setdefault(reading.part_state_id, []).append(reading)
+    asked = set(state_ids)
+    return {
+        state.id: PartFacts(part, state, dimensions.get(part.id, []), flows.get(state.id, []))
+        for part in parts
+        for state in part.states
+        if state.id in asked
+    }
+
+
+def main_element(kind: str) -> str:
+    """The element of a part that its main bore is of."""
+    return ElementKind.RUNNER if kind == "manifold" else kind
+
+
+def main_dimension(facts: PartFacts, quantity: str) -> float | None:
+    """A dimension of a part's main element; of a manifold the smallest over its runners, its volume the plenum's."""
+    if facts.part.kind != "manifold":
+        return facts.dimension(facts.part.kind, quantity)
+    if quantity in ("volume", "opening"):
+        return facts.dimension(ElementKind.PLENUM, quantity)
+    cylinders = {d.cylinder for d in facts.dimensions if d.element_kind == ElementKind.RUNNER}
+    found = [facts.dimension(ElementKind.RUNNER, quantity, cylinder) for cylinder in cylinders]
+    return min((value for value in found if value is not None), default=None)
+
+
+def main_flow(facts: PartFacts) -> float | None:
+    """Mean flow of the main element in m³/s at the reference depression."""
+    kind = main_element(facts.part.kind)
+    kept_readings = [at_reference(r) for r in facts.flows if r.element_kind == kind]
+    return fmean(kept_readings) if kept_readings else None

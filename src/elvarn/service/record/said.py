@@ -1,0 +1,40 @@
+"""Sentences on what is on record that more than one screen says."""
+
+from collections.abc import Iterator, Sequence
+
+from elvarn import units
+from elvarn.core.finding import Grade
+from elvarn.core.path.backsolve import agreement
+from elvarn.service.kernel.sentences import Sentence, sentence
+from elvarn.service.record.combinations import combinations
+from elvarn.service.record.job import JobRecord
+from elvarn.service.record.offsets import offsets_of
+from elvarn.store.models import FlowReading
+
+
+def offset_sentences(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
+    """What is said of other shops' figures."""
+    for offset in offsets_of(readings):
+        text = f"The figures of {offset.shop}'s bench are kept apart"
+        if offset.fraction is None:
+            yield sentence(f"{text}: nothing was read alike on both benches.", Grade.MEASURED, "doubt")
+            continue
+        over = f"{offset.ports} port{'s' if offset.ports > 1 else ''} read on both"
+        percent = units.percent_text(offset.fraction)
+        yield sentence(f"{text}: over {over}, it shows {percent} against ours.", Grade.COMPUTED)
+
+
+def combination_sentences(record: JobRecord, preset: units.Preset) -> Iterator[Sentence]:
+    """What the combinations say of the runners alone."""
+    found, against = combinations(record)
+    for words in against:
+        yield sentence(words, Grade.MEASURED, "doubt")
+    for cylinder in sorted({one.cylinder for one in found}):
+        mine = [one for one in found if one.cylinder == cylinder]
+        for one in mine:
+            shown = units.show(one.runner_alone, "flow", preset)
+            text = f"Runner {cylinder} alone passes {shown.text} {shown.unit}, from what it drew through the throttle "
+            yield sentence(f"{text}{one.throttle}.", Grade.COMPUTED)
+        doubt = agreement([one.runner_alone for one in mine])
+        if doubt is not None:
+            yield sentence(f"Runner {cylinder}: {doubt.text}", Grade.COMPUTED, "doubt")

@@ -1,0 +1,229 @@
+"""The air path of a build as the core solves it, as it is or changed in thought."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+from math import inf, isfinite, sqrt
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.errors import NotEnoughData
+from elvarn.core.finding import Grade
+from elvarn.core.gas.air import STANDARD_AIR, density_ideal
+from elvarn.core.path.engine_losses import Draw, EngineLosses, drops_to_plenum, engine_losses
+from elvarn.core.path.passage import Geometry, Passage, estimated
+from elvarn.core.path.port_flow import PortFlow, port_flow
+from elvarn.core.path.routes import Routes, routes
+from elvarn.core.path.tree import ElementKind
+from elvarn.service.record.curves import CurveShelf
+from elvarn.service.record.engine import FULL, EngineFacts, Filling, engine_facts, filling_of, mass_flow
+from elvarn.service.record.job import JobRecord
+from elvarn.service.record.part import PartFacts, load_facts
+from elvarn.service.record.trees import tree_of
+from elvarn.service.shop.settings import PathSettings, path_settings
+from elvarn.store.models import Build, BuildNode
+
+LEAST_RPM = 1000
+SPEED_STEP_RPM = 50
+BEHIND_COMPRESSOR = (
+    ElementKind.THROTTLE,
+    ElementKind.ADAPTER,
+    ElementKind.PLENUM,
+    ElementKind.RUNNER,
+    ElementKind.HEAD,
+)
+
+
+@dataclass(frozen=True)
+class Change:
+    """One what-if: another bore at a node, or another part at it."""
+
+    node_id: UUID
+    bore_mm: float | None = None
+    part_state_id: UUID | None = None
+
+
+@dataclass(frozen=True)
+class Ask:
+    """What is asked of a path: engine speed, or one port on the bench; and what is changed in thought."""
+
+    rpm: float | None = None
+    bench: bool = False
+    cylinder: int = 1
+    changes: list[Change] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class SolvedPath:
+    """A path with what is known of the part at each place, its passages, and what was solved of it. With changes in
+    thought, the parts and passages are those thought of."""
+
+    record: JobRecord
+    build: Build
+    routes: Routes
+    nodes: list[BuildNode]
+    known: list[PartFacts | None]
+    passages: list[Passage | None]
+    settings: PathSettings
+    engine: EngineFacts | None
+    filling: Filling | None
+    rpm: int
+    losses: EngineLosses | None
+    port: PortFlow | None
+    changed: frozenset[int] = frozenset()
+
+    def dimension(self, place: int, quantity: str) -> float | None:
+        """A dimension [SI] of the element at a place, of the part that stands there."""
+        known, node = self.known[place], self.nodes[place]
+        return known.dimension(node.element_kind or "", quantity, node.cylinder) if known else None
+
+
+def solved_path(
+    session: Session, curves: CurveShelf, record: JobRecord, build: Build, ask: Ask, *, changed: bool
+) -> SolvedPath:
+    """Solve a build's path as it is, or with the changes asked for."""
+    tree, rows = tree_of(build)
+    found = routes(tree)
+    nodes = [rows[id(element)] for element in found.elements]
+    settings = path_settings(session).settings
+    changes = {change.node_id: change for change in ask.changes} if changed else {}
+    facts = record.facts | load_facts(session, [c.part_state_id for c in changes.values() if c.part_state_id])
+    known = [_known(node, facts, changes.get(node.id)) for node in nodes]
+    places = frozenset(place for place, node in enumerate(nodes) if node.id in changes)
+    passages = [_passage(*pair, changes.get(pair[0].id)) for pair in zip(nodes, known, strict=True)]
+    engine = engine_facts(record.job.engine)
+    filling, losses, rpm = None, None, 0
+    if engine is not None and engine.row.cylinder_count == build.cylinder_count:
+        rpm = _speed(engine, record, ask.rpm)
+        pulls = [*record.valid_pulls(record.stock_build), *record.valid_pulls(build)]
+        filling = filling_of(
+            session, curves, engine, pulls, settings.filling_percent, {b.id: b.name for b in record.builds}
+        )
+        passages = behind_boost(found, passages, engine)
+        draw = Draw(mass_flow(engine, filling, rpm), STANDARD_AIR, engine.strokes)
+        losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
+    port = _port(found, passages, ask.cylinder)
+    return SolvedPath(
+        record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, port, places
+    )
+
+
+def behind_boost(found: Routes, passages: list[Passage | None], engine: EngineFacts) -> list[Passage | None]:
+    """Passages with what lies behind the compressor counted in denser air."""
+    return [
+        _scaled(passage, boost_factor(engine, element.kind)) if passage else None
+        for passage, element in zip(passages, found.elements, strict=True)
+    ]
+
+
+def boost_factor(engine: EngineFacts | None, kind: str) -> float:
+    """On a boosted engine what lies behind the compressor, from the throttle on, passes denser air: the same mass costs
+    less there, as if its area were larger by this factor."""
+    if engine is None or not engine.boost or kind not in BEHIND_COMPRESSOR:
+        return 1.0
+    return sqrt(1 + engine.boost / STANDARD_AIR.pressure)
+
+
+def losses_air(path: SolvedPath) -> float | None:
+    """Air that the engine draws, as volume of outside air."""
+    if path.engine is None or path.filling is None:
+        return None
+    return mass_flow(path.engine, path.filling, path.rpm) / density_ideal(STANDARD_AIR)
+
+
+def drops_over_speed(path: SolvedPath) -> tuple[list[int], list[float | None]]:
+    """Speeds in steps of 50 rpm, and the drop up to the plenum at each, in Pa; None where it can not pass the air."""
+    if path.engine is None or path.filling is None:
+        return [], []
+    speeds = np.arange(LEAST_RPM, highest_speed(path.engine, path.record) + 1, SPEED_STEP_RPM)
+    at_full = mass_flow(path.engine, FULL, 1.0)
+    flows = at_full * speeds * np.interp(speeds, path.filling.speed_rpm, path.filling.efficiency)
+    drops = drops_to_plenum(path.routes, path.passages, flows, STANDARD_AIR, path.engine.strokes)
+    return speeds.tolist(), [float(drop) if np.isfinite(drop) else None for drop in drops]
+
+
+def air_gained(as_is: SolvedPath, thought: SolvedPath) -> tuple[float, float] | None:
+    """Air gained by what is thought of, as fractions between two bounds: with each jet lost, and with the jets carried
+    on; None where nothing is thought of or the loss model can't tell."""
+    before, after = as_is.losses, thought.losses
+    if before is None or after is None or before is after:
+        return None
+    pairs = ((before.total, after.total), (before.low, after.low))
+    if not all(isfinite(one) and isfinite(other) for one, other in pairs):
+        return None
+    low, high = sorted((one - other) / (STANDARD_AIR.pressure - one) for one, other in pairs)
+    return low, high
+
+
+def highest_speed(engine: EngineFacts | None, record: JobRecord) -> int:
+    """The end of the speed slider."""
+    band = record.job.band_high_rpm or 0
+    return max(engine.limit_rpm if engine else 7000, band)
+
+
+def _speed(engine: EngineFacts, record: JobRecord, asked: float | None) -> int:
+    usual = record.job.band_high_rpm or round(engine.limit_rpm * 0.9)
+    return round(min(max(asked or usual, LEAST_RPM), highest_speed(engine, record)))
+
+
+def _known(node: BuildNode, facts: dict[UUID, PartFacts], change: Change | None) -> PartFacts | None:
+    state = change.part_state_id if change and change.part_state_id else node.part_state_id
+    return facts.get(state) if state else None
+
+
+def _passage(node: BuildNode, known: PartFacts | None, change: Change | None) -> Passage | None:
+    """What an element passes, with what is changed in thought."""
+    kind = node.element_kind or ""
+    passage = known.passage(kind, node.cylinder) if known else None
+    if passage is None and known and node.cylinder is not None:
+        passage = _of_any_runner(known, kind)
+    if passage is None and kind == ElementKind.PLENUM:
+        passage = Passage(inf, inf, inf, Grade.ESTIMATED)
+    if change is None or change.bore_mm is None:
+        return passage
+    return _with_bore(passage, kind, change.bore_mm / 1000, known, node)
+
+
+def _of_any_runner(known: PartFacts, kind: str) -> Passage | None:
+    """A manifold of which one runner was read or measured stands for the others, as an estimate."""
+    cylinders = {d.cylinder for d in known.dimensions} | {r.cylinder for r in known.flows}
+    found = [known.passage(kind, cylinder) for cylinder in sorted(n for n in cylinders if n is not None)]
+    best = next((passage for passage in found if passage is not None), None)
+    return replace(best, grade=Grade.ESTIMATED) if best else known.passage(kind)
+
+
+def _with_bore(
+    passage: Passage | None, kind: str, bore: float, known: PartFacts | None, node: BuildNode
+) -> Passage | None:
+    """The same element with another bore: its effective area goes with the square of it."""
+    if passage is None or not passage.bore_in:
+        length = known.dimension(kind, "length", node.cylinder) if known else None
+        return estimated(kind, Geometry(bore, None, length))
+    smallest = min(b for b in (passage.bore_in, passage.bore_out) if b)
+    widened = _scaled(passage, (bore / smallest) ** 2)
+    by = bore / smallest
+    return replace(
+        widened,
+        grade=Grade.ESTIMATED,
+        bore_in=passage.bore_in * by,
+        bore_out=passage.bore_out * by if passage.bore_out else None,
+    )
+
+
+def _scaled(passage: Passage, factor: float) -> Passage:
+    return replace(
+        passage,
+        area=passage.area * factor if passage.area is not None else None,
+        low=passage.low * factor if passage.low is not None else None,
+        high=passage.high * factor if passage.high is not None else None,
+    )
+
+
+def _port(found: Routes, passages: Sequence[Passage | None], cylinder: int) -> PortFlow | None:
+    number = cylinder if cylinder in found.stages else found.cylinders[0]
+    try:
+        return port_flow(found, passages, number, REFERENCE_DEPRESSION)
+    except NotEnoughData:
+        return None

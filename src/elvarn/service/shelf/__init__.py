@@ -1,0 +1,1 @@
+"""The shelf: parts and castings with what was learned of each."""

@@ -1,0 +1,170 @@
+"""Everything about one part: what is advertised beside what was measured, and edits of what is said of it."""
+
+from dataclasses import asdict, dataclass, field
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn import units
+from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.service.job.photos import PhotoView, photos_of_parts
+from elvarn.service.kernel.errors import Invalid
+from elvarn.service.kernel.find import find
+from elvarn.service.kernel.sentences import Sentence
+from elvarn.service.kernel.writes import edit, find_for_edit
+from elvarn.service.record.features import Advertised, Claim, PartFeatures, kept, read
+from elvarn.service.record.part import PartFacts, load_facts
+from elvarn.service.record.stated import at_reference
+from elvarn.service.shelf.dimensions import Dimension, dimensions_of
+from elvarn.service.shelf.words import part_words
+from elvarn.store import queries
+from elvarn.store.models import Part
+
+
+@dataclass(frozen=True)
+class AssemblyPiece:
+    id: UUID
+    name: str
+    role: str
+    state: str
+    stage: int | None
+
+
+@dataclass(frozen=True)
+class ExchangeOffer:
+    """A piece of the same role in another assembly, to change places with."""
+
+    piece_id: UUID
+    assembly_id: UUID
+    role: str
+    words: str
+
+
+@dataclass(frozen=True)
+class PartSheet:
+    """Everything about one part."""
+
+    id: UUID
+    version: int
+    state_id: UUID
+    kind: str
+    name: str
+    maker: str | None
+    number: str | None
+    material: str | None
+    mass_kg: float | None
+    price: float | None
+    lead_days: int | None
+    note: str
+    job_id: UUID | None
+    job_title: str | None
+    states: list[str]
+    dimensions: list[Dimension]
+    flows: list[str]
+    advertised: Advertised
+    features: PartFeatures
+    claims: list[Claim]
+    pieces: list[AssemblyPiece]
+    exchanges: list[ExchangeOffer]
+    photos: list[PhotoView]
+    margin: list[Sentence]
+
+
+@dataclass(frozen=True)
+class PartEdit:
+    """Everything that can be said of a part, on the version that was seen."""
+
+    version: int
+    name: str
+    maker: str | None = None
+    number: str | None = None
+    material: str | None = None
+    mass_kg: float | None = None
+    price: float | None = None
+    lead_days: int | None = None
+    note: str = ""
+    advertised: Advertised = field(default_factory=Advertised)
+    features: PartFeatures = field(default_factory=PartFeatures)
+    claims: list[Claim] = field(default_factory=list)
+
+
+def part_sheet(session: Session, part_id: UUID, preset: units.Preset) -> PartSheet:
+    """Everything about one part, with claims beside what was measured."""
+    part = find(session, Part, part_id, "part")
+    state = part.states[-1]
+    facts = load_facts(session, [state.id])[state.id]
+    dimensions = dimensions_of(facts, preset)
+    titles = queries.titles_of_jobs(session, [part.job_id] if part.job_id else [])
+    claims = [read(Claim, claim) for claim in part.claims]
+    return PartSheet(
+        part.id, part.version, state.id, part.kind, part.name, part.maker, part.number, part.material, part.mass_kg,
+        part.price, part.lead_days, part.note, part.job_id, titles.get(part.job_id) if part.job_id else None,
+        [s.label for s in part.states], dimensions, _flows(facts, preset), facts.advertised, facts.features, claims,
+        _pieces(part), _exchanges(session, part), photos_of_parts(session, [part.id]).get(part.id, []),
+        part_words(facts, dimensions, claims, preset),
+    )  # fmt: skip
+
+
+def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
+    """Change what is said of a part. Raises Stale where somebody else changed it meanwhile."""
+    part = find_for_edit(session, Part, part_id, "part")
+    if not change.name.strip():
+        raise Invalid("The part has no name. Type one.", path="name")
+    for name in ("mass_kg", "price", "lead_days"):
+        value = getattr(change, name)
+        if value is not None and (value < 0 or (name == "mass_kg" and value == 0)):
+            raise Invalid(f"A {name.split('_')[0]} of {value:g} can't be.", path=name)
+    _check_figures(asdict(change.features), "features")
+    _check_figures(asdict(change.advertised), "advertised")
+    plain = ("maker", "number", "material", "mass_kg", "price", "lead_days", "note")
+    changes = {name: getattr(change, name) for name in plain}
+    changes |= {"name": change.name.strip(), "advertised": kept(change.advertised), "features": kept(change.features)}
+    changes["claims"] = [asdict(claim) for claim in change.claims]
+    edit(part, change.version, changes, "part")
+    session.flush()
+    return part
+
+
+def _check_figures(spec: dict[str, Any], path: str) -> None:
+    """Refuse a dimension below zero, wherever it stands in what is said. Raises Invalid naming its place."""
+    for name, value in spec.items():
+        where = f"{path}.{name}"
+        if isinstance(value, dict):
+            _check_figures(value, where)
+        elif isinstance(value, list):
+            for index, one in enumerate(value):
+                if isinstance(one, dict):
+                    _check_figures(one, f"{where}.{index}")
+        elif isinstance(value, int | float) and value < 0:
+            words = name.rsplit("_", 1)[0].replace("_", " ")
+            raise Invalid(f"A {words} of {value:g} can't be. Measure it again.", path=where)
+
+
+def _flows(facts: PartFacts, preset: units.Preset) -> list[str]:
+    found = []
+    for reading in facts.flows:
+        shown = units.show(at_reference(reading), "flow", preset)
+        where = f"runner {reading.cylinder}" if reading.cylinder else reading.element_kind
+        taken = reading.pulled_words
+        converted = "" if abs(reading.pulled_pa - REFERENCE_DEPRESSION) < 2 else f", read at {taken}"
+        found.append(f"{where}: {shown.text} {shown.unit}{converted}, {reading.taken_at:%Y-%m-%d}")
+    return found
+
+
+def _pieces(part: Part) -> list[AssemblyPiece]:
+    links = sorted(part.pieces, key=lambda link: link.position)
+    return [
+        AssemblyPiece(link.piece.id, link.piece.name, link.role, last.label, last.stage)
+        for link in links
+        if (last := link.piece.states[-1])
+    ]
+
+
+def _exchanges(session: Session, part: Part) -> list[ExchangeOffer]:
+    roles = {link.role for link in part.pieces}
+    return [
+        ExchangeOffer(link.piece_id, whole.id, link.role, f"{link.piece.name} of {whole.name}")
+        for link, whole in queries.pieces_of_others(session, part.id)
+        if link.role in roles
+    ]

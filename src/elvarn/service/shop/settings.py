@@ -1,0 +1,92 @@
+"""What the shop decided for itself: limit lines, rates, and the weights of a choice."""
+
+from dataclasses import asdict, dataclass, field
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+from sqlalchemy.orm import Session
+
+from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS
+from elvarn.service.kernel.errors import Invalid, Stale
+from elvarn.service.shop.known import known
+from elvarn.store.models import Setting
+
+NAME = "path"
+
+
+@dataclass(frozen=True)
+class PathSettings:
+    """Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice."""
+
+    plenum_drop_kpa: float = 2.5
+    runner_drop_kpa: float = 10.0
+    share_limit_percent: float = 30.0
+    port_velocity_m_s: float = 100.0
+    filling_percent: float = 95.0
+    hourly_rate: float = 65.0
+    currency: str = "EUR"
+    weights: dict[str, float] = field(default_factory=lambda: dict(USUAL_WEIGHTS))
+
+
+@dataclass(frozen=True)
+class SettingsEdit:
+    version: int
+    settings: PathSettings
+
+
+@dataclass(frozen=True)
+class SettingsView:
+    version: int
+    settings: PathSettings
+
+
+_ADAPTER = TypeAdapter(PathSettings)
+
+
+def path_settings(session: Session) -> SettingsView:
+    """The shop's settings; what it never set stands at its usual value."""
+    return known(session, NAME, lambda: _stored(session))
+
+
+def _stored(session: Session) -> SettingsView:
+    row = session.get(Setting, NAME)
+    return SettingsView(row.version, _read(row.value)) if row else SettingsView(0, PathSettings())
+
+
+def edit_settings(session: Session, change: SettingsEdit) -> SettingsView:
+    """Change the settings, on the version that was seen. Raises Stale, or Invalid for what can't be."""
+    _check(change.settings)
+    row = session.get(Setting, NAME, with_for_update=True)
+    found = row.version if row else 0
+    if found != change.version:
+        current = asdict(_read(row.value)) if row else {}
+        raise Stale("settings", {**current, "version": found}, {**asdict(change.settings), "version": change.version})
+    if row is None:
+        row = Setting(name=NAME, value={}, version=0)
+        session.add(row)
+    row.value, row.version = asdict(change.settings), found + 1
+    session.flush()
+    return SettingsView(row.version, change.settings)
+
+
+def _read(value: dict[str, Any]) -> PathSettings:
+    try:
+        return _ADAPTER.validate_python(value)
+    except ValidationError:
+        return PathSettings()
+
+
+def _check(settings: PathSettings) -> None:
+    positive = ("plenum_drop_kpa", "runner_drop_kpa", "port_velocity_m_s", "filling_percent")
+    for name in positive:
+        if not getattr(settings, name) > 0:
+            raise Invalid(f"The {name.rsplit('_', 1)[0].replace('_', ' ')} must be above 0.", path=f"settings.{name}")
+    if not 0 < settings.share_limit_percent < 100:
+        raise Invalid("The limit of a share is between 0 and 100 %.", path="settings.share_limit_percent")
+    if settings.hourly_rate < 0:
+        raise Invalid("The hourly rate can't be below 0.", path="settings.hourly_rate")
+    unknown = set(settings.weights) - set(CRITERIA)
+    if unknown:
+        raise Invalid(f"'{sorted(unknown)[0]}' is no criterion. Known: {', '.join(CRITERIA)}.", path="settings.weights")
+    if any(weight < 0 for weight in settings.weights.values()) or not any(settings.weights.values()):
+        raise Invalid("Weights are 0 or more, at least one of them above 0.", path="settings.weights")

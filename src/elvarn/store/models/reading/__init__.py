@@ -1,0 +1,1 @@
+"""Readings: every kind is a measured figure, append-only."""

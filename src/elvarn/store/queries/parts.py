@@ -1,0 +1,71 @@
+"""Parts, their states and pieces."""
+
+from collections.abc import Sequence
+from uuid import UUID
+
+from sqlalchemy import func, or_, select
+from sqlalchemy.orm import Session, joinedload, selectinload
+
+from elvarn.store.models import Part, PartPiece, PartState
+
+
+def parts_of(session: Session, job_ids: Sequence[UUID]) -> Sequence[Part]:
+    """Parts of jobs with their states, in the order in which they came."""
+    wanted = select(Part).where(Part.job_id.in_(job_ids)).order_by(Part.created_at, Part.name)
+    return session.scalars(wanted.options(joinedload(Part.states))).unique().all()
+
+
+def parts_in_jobs(session: Session, job_ids: Sequence[UUID], state_ids: Sequence[UUID]) -> Sequence[Part]:
+    """Parts of jobs, and those to which these states belong, with all their states, in the order in which they came."""
+    owners = select(PartState.part_id).where(PartState.id.in_(state_ids))
+    wanted = select(Part).where(or_(Part.job_id.in_(job_ids), Part.id.in_(owners)))
+    return session.scalars(wanted.order_by(Part.created_at, Part.name).options(joinedload(Part.states))).unique().all()
+
+
+def parts_with_states(session: Session, state_ids: Sequence[UUID]) -> Sequence[Part]:
+    """Parts to which these states belong, with all their states."""
+    return parts_in_jobs(session, [], state_ids)
+
+
+def parts_like(session: Session, part: Part) -> Sequence[Part]:
+    """The part, with every other of its maker and number, the oldest first."""
+    wanted = select(Part).where(Part.id == part.id)
+    if part.number:
+        wanted = select(Part).where(Part.number == part.number, Part.maker.is_not_distinct_from(part.maker))
+    return session.scalars(wanted.options(selectinload(Part.states)).order_by(Part.created_at)).all()
+
+
+def piece_link(session: Session, piece_id: UUID) -> PartPiece | None:
+    """How a piece belongs to its assembly."""
+    return session.scalars(select(PartPiece).where(PartPiece.piece_id == piece_id)).first()
+
+
+def pieces_of_others(session: Session, part_id: UUID) -> list[tuple[PartPiece, Part]]:
+    """Pieces of every other assembly, with the assembly."""
+    wanted = select(PartPiece, Part).join(Part, Part.id == PartPiece.part_id).where(PartPiece.part_id != part_id)
+    return [(row[0], row[1]) for row in session.execute(wanted.order_by(Part.name, PartPiece.position))]
+
+
+def numbered_manifolds(session: Session) -> Sequence[Part]:
+    """Manifolds that have a number, with their states, the oldest first."""
+    wanted = (
+        select(Part)
+        .where(Part.kind == "manifold", Part.number.is_not(None), Part.number != "")
+        .order_by(Part.created_at)
+    )
+    return session.scalars(wanted.options(joinedload(Part.states))).unique().all()
+
+
+def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
+    """Parts on the shelf with their states, by kind and name; pieces of an assembly lie inside it."""
+    pieces = select(PartPiece.piece_id)
+    wanted = select(Part).where(Part.job_id.is_(None), Part.id.not_in(pieces)).order_by(Part.kind, Part.name)
+    if kind is not None:
+        wanted = wanted.where(Part.kind == kind)
+    return session.scalars(wanted.options(joinedload(Part.states))).unique().all()
+
+
+def next_state_sequence(session: Session, part_id: UUID) -> int:
+    """Number of the state that the next cut makes. The part is held until this is kept: two cuts never share one."""
+    session.execute(select(Part.id).where(Part.id == part_id).with_for_update())
+    return (session.scalar(select(func.max(PartState.sequence)).where(PartState.part_id == part_id)) or 0) + 1

@@ -1,0 +1,105 @@
+"""Points of the tests, curves and maps."""
+
+from math import pi, sqrt
+
+import numpy as np
+import pytest
+
+from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
+from elvarn.core.bench.probe import pitot_velocity, radians_per_second, swirl_coefficient, velocity_map
+from elvarn.core.bench.sweep import copy_difference, cost_of_runner, differences_by_place, lift_coefficient, mean_over
+from elvarn.core.errors import NotEnoughData, OutOfRange
+from elvarn.core.gas.air import STANDARD_AIR, density_ideal, speed_of_sound
+
+
+@pytest.mark.parametrize("kind", PlanKind)
+def test_the_usual_places_of_a_kind_can_be_flowed(kind):
+    places, series = AXES[kind].usual, 2
+    check_places(kind, places, series)
+    points = points_of(kind, len(places), series)
+    assert {one for one, _ in points} == {0, 1}
+    assert {place for _, place in points} == set(range(len(places)))
+
+
+def test_a_copy_is_flowed_in_an_order_that_drift_does_not_touch():
+    points = points_of(PlanKind.COPY, 1, 2)
+    assert [one for one, _ in points] == [0, 1, 1, 0]
+    for slope in (0.0, 0.004, -0.01):
+        drifting = [200.0 * (1.02 if one else 1.0) * (1 + slope * n) for n, (one, _) in enumerate(points)]
+        assert copy_difference(drifting, 0.0).change == pytest.approx(0.02, abs=3e-4)
+
+
+def test_the_scatter_of_a_copy_is_that_of_one_reading():
+    generator = np.random.default_rng(1)
+    found = [copy_difference(list(200 * (1 + generator.normal(0, 0.005, 4))), 0.005).change for _ in range(4000)]
+    assert np.std(found) == pytest.approx(0.005, rel=0.05)
+    assert copy_difference([200.0] * 4, 0.005).half_width == pytest.approx(1.96 * 0.005)
+
+
+@pytest.mark.parametrize(
+    ("kind", "places", "series"),
+    [
+        (PlanKind.OPENING, [], 1),
+        (PlanKind.OPENING, [0.0, 50.0], 1),
+        (PlanKind.OPENING, [50.0, 120.0], 1),
+        (PlanKind.LIFT, [2.0, 2.0], 1),
+        (PlanKind.PITOT, [13.0], 1),
+        (PlanKind.LIFT, [n / 10 for n in range(1, 150)], 2),
+        (PlanKind.LIFT, [2.0], 0),
+    ],
+)
+def test_places_that_can_not_be_are_refused(kind, places, series):
+    with pytest.raises(OutOfRange):
+        check_places(kind, places, series)
+
+
+def test_a_copy_needs_an_original_and_nothing_else():
+    with pytest.raises(OutOfRange, match="A, B, B, A"):
+        points_of(PlanKind.COPY, 1, 3)
+    with pytest.raises(NotEnoughData):
+        copy_difference([200.0, 201.0], 0.005)
+
+
+def test_two_curves_are_compared_where_both_were_read():
+    found = differences_by_place({25: 100.0, 50: 200.0, 75: 300.0}, {50: 204.0, 75: 300.5, 90: 330.0}, 0.005)
+    assert [(d.place, d.verdict.real) for d in found] == [(50, True), (75, False)]
+    assert found[0].verdict.change == pytest.approx(0.02)
+    with pytest.raises(NotEnoughData):
+        differences_by_place({25: 1.0}, {50: 1.0}, 0.005)
+
+
+def test_the_mean_over_a_curve_is_the_trapezoid():
+    assert mean_over({2: 40.0, 4: 80.0, 8: 120.0}) == pytest.approx(np.trapezoid([40, 80, 120], [2, 4, 8]) / 6)
+    with pytest.raises(NotEnoughData):
+        mean_over({2: 40.0})
+
+
+def test_a_curtain_without_loss_has_a_coefficient_of_one():
+    jet = sqrt(2 * 6974 / density_ideal(STANDARD_AIR))
+    assert lift_coefficient(pi * 0.034 * 0.004 * jet, 0.004, 0.034, 6974) == pytest.approx(1.0)
+
+
+def test_what_a_runner_takes_from_its_head():
+    assert cost_of_runner({2: 50.0, 4: 100.0, 6: 140.0}, {4: 97.0, 6: 133.0}) == pytest.approx({4: 0.03, 6: 0.05})
+
+
+def test_pitot_velocity_is_bernoulli_at_low_speed_and_compressible_at_high():
+    assert pitot_velocity(61.0) == pytest.approx(sqrt(2 * 61.0 / density_ideal(STANDARD_AIR)), rel=1e-3)
+    mach = 0.3
+    isentropic = STANDARD_AIR.pressure * ((1 + 0.2 * mach**2) ** 3.5 - 1)
+    assert pitot_velocity(isentropic) == pytest.approx(mach * speed_of_sound(STANDARD_AIR), rel=1e-3)
+
+
+def test_a_map_names_where_the_air_runs():
+    found = velocity_map(
+        {clock: pitot_velocity(p) for clock, p in ((12, 5200.0), (3, 4800.0), (6, 3900.0), (9, 4700.0))}
+    )
+    assert (found.fastest, found.slowest, found.even) == (12, 6, False)
+    assert found.distortion == pytest.approx((found.velocities[12] - found.velocities[6]) / found.mean)
+    with pytest.raises(NotEnoughData):
+        velocity_map({12: 90.0, 6: 80.0})
+
+
+def test_swirl_is_the_rim_against_the_jet():
+    jet = sqrt(2 * 6974 / density_ideal(STANDARD_AIR))
+    assert swirl_coefficient(-radians_per_second(60 * jet / pi / 0.086), 0.086, 6974) == pytest.approx(2.0)

@@ -1,0 +1,144 @@
+"""What the bench's figures say: each sentence for the case that it is for."""
+
+from datetime import timedelta
+
+import pytest
+
+from elvarn.core.bench.balance import balance
+from elvarn.core.bench.gain import BenchQuality, gain_over_runners
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER
+from elvarn.core.errors import NotEnoughData
+from elvarn.core.finding import Grade
+from elvarn.service.bench.words import BenchFacts, bench_margin
+
+CFM = CUBIC_FOOT_PER_MINUTE
+LEARNED = BenchQuality(repeatability=0.005, same_session=True, learned=True)
+
+
+def facts(before, after=(), quality=LEARNED, **more):
+    """Facts of a series in CFM, one reading a runner, None where a runner was not read."""
+    sides = tuple({n: [v * CFM] for n, v in enumerate(side, start=1) if v} for side in (before, after))
+    means = tuple({n: v[0] for n, v in side.items()} for side in sides)
+    count = len(before)
+    both = set(sides[0]) & set(sides[1])
+
+    def balanced(side):
+        try:
+            return balance(side, count, quality.repeatability)
+        except NotEnoughData:
+            return None
+
+    given = {
+        "runners": range(1, count + 1),
+        "cut": bool(after),
+        "means": means,
+        "gains": gain_over_runners(*sides, quality) if both else None,
+        "balances": tuple(balanced(side) for side in means),
+        "quality": quality,
+        "bench": "Bench 1",
+        "apart": timedelta(hours=1) if both else None,
+        "unlike": [],
+        "depressions": [28 * INCH_OF_WATER],
+        "marked": {},
+    }
+    return BenchFacts(**{**given, **more})
+
+
+def said(given, preset="trade"):
+    return [sentence.text for sentence in bench_margin(given, preset)]
+
+
+def test_nothing_read_yet_says_only_what_is_next():
+    assert said(facts([None] * 5)) == ["Read runner 1 before cutting."]
+
+
+def test_one_runner_stands_for_the_others():
+    given = facts([None, None, 200], runners=(3,), reference=3)
+    assert said(given)[-1] == "Runner 3 is read before. Cut, then press A for the figures after."
+    words = said(facts([None, None, 200], [None, None, 214], runners=(3,), reference=3))
+    assert "Runner 3 stands for the others: what it gains is told, whether they are even is not." in words
+    assert words[-1] == "Runner 3 is read. Press P for the sheet."
+    all_read = said(facts([200, 201, 199], runners=(3,), reference=3))
+    assert "Runner 3 stands for the others: it alone is asked for." in all_read
+
+
+def test_a_gain_leads_with_its_figure_then_its_percent():
+    words = said(facts([200, 201, 199], [214, 215, 213]))
+    assert words[0] == "Runners 1 to 3 gained 14.0 CFM on average (+7.0 %). Real: known to ±1.7 CFM."
+    assert words[1] == "Each runner's own change is real."
+
+
+def test_a_loss_is_said_as_one():
+    words = said(facts([200], [190]))
+    assert words[0].startswith("Runner 1 lost 10.0 CFM (−5.0 %). Real")
+    assert words[1] == "This runner's change is real."
+
+
+def test_what_is_too_small_says_how_many_set_ups_would_tell():
+    words = said(facts([200, 200], [202.5, 214]))
+    assert words[1] == "Runner 1: too small to tell. Two set-ups on each side would tell."
+    apart = BenchQuality(repeatability=0.005, session_shift=0.01, learned=True)
+    words = said(facts([200, 200], [201, 230], apart, apart=timedelta(days=9)))
+    assert words[1] == "Runner 1: too small to tell. Refits alone would not tell."
+
+
+def test_runners_that_are_not_neighbours_are_listed():
+    assert said(facts([200, None, 200, 199], [214, None, 215, 213]))[0].startswith("Runners 1, 3 and 4 gained")
+
+
+def test_balance_before_and_after_and_who_is_behind():
+    words = said(facts([200, 190, 200], [215, 203, 214]))
+    spread = next(text for text in words if "spread" in text)
+    assert spread == (
+        "The runners spread 5.7 % after; up to 3 % is even. It was 5.1 % before. "
+        "Runner 2 is behind. Runners 1 and 3 are ahead."
+    )
+    assert words[-1] == "Work runner 2 up to the others, or print the sheet."
+
+
+def test_balance_waits_for_two_thirds_of_the_runners():
+    assert not any("spread" in text for text in said(facts([200, 190, None, None])))
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [
+        ({"quality": BenchQuality()}, "Bench 1 repeats within 0.5 %: assumed until its own is learned."),
+        (
+            {"quality": BenchQuality(learned=True), "apart": timedelta(days=10)},
+            "Before and after are 10 days apart. A shift of the bench by 0.5 % is allowed for in the ±.",
+        ),
+        (
+            {"unlike": ["entry radius (no radius, then clay radius)", "throttle (off, then ported)"]},
+            "The set-ups before and after differ in entry radius (no radius, then clay radius) and throttle (off, then "
+            "ported): the gain holds both changes.",
+        ),
+        ({"depressions": [5 * INCH_OF_WATER]}, "The depression is converted over a factor of 5.6"),
+        (
+            {"marked": {1: "above what the opening can pass"}},
+            "Runner 1 was kept though above what the opening can pass. The bench's scale is off then; its ratios still "
+            "hold.",
+        ),
+    ],
+)
+def test_every_doubt_is_told(more, words):
+    quality = more.pop("quality", LEARNED)
+    assert any(text.startswith(words) for text in said(facts([200, 201], [214, 215], quality, **more)))
+
+
+def test_within_one_session_nothing_is_said_of_a_shift():
+    assert not any("apart" in text for text in said(facts([200, 201], [214, 215])))
+
+
+def test_next_follows_the_work():
+    assert said(facts([200, None, 200]))[-1] == "Read runner 2 before cutting."
+    assert said(facts([200, 200, 200]))[-1].startswith("All runners are read before. Cut, then press A")
+    assert said(facts([200, 200], [215, None]))[-1] == "Read runner 2 after cutting."
+    assert said(facts([200, 200], [215, 215]))[-1] == "All runners are read. Press P for the sheet."
+
+
+def test_figures_follow_the_units_and_lead_to_the_worktop():
+    sentence = bench_margin(facts([200], [214]), "metric")[0]
+    assert "23.8 m³/h" in sentence.text
+    assert [piece.target for piece in sentence.pieces if piece.target] == ["gain-mean"]
+    assert sentence.grade is Grade.COMPUTED

@@ -1,0 +1,46 @@
+/** What a screen shows: asked for at once, again when what it was asked with changes, and whenever wanted. */
+import { until, useAsyncState } from '@vueuse/core'
+import { ref, watch, type Ref, type WatchSource } from 'vue'
+import { problemIn } from './client'
+
+export interface Sheet<T> {
+  sheet: Readonly<Ref<T | undefined>>
+  /** Why there is nothing to show. */
+  failure: Readonly<Ref<string>>
+  /** Ask again, until what is shown is the answer to the last question. What was shown stays meanwhile. */
+  load: () => Promise<void>
+  /** The first answer is there, or the reason why there is none. */
+  loaded: Promise<void>
+}
+
+export function useSheet<T extends object>(ask: () => Promise<T>, again: WatchSource[] = []): Sheet<T> {
+  const failure = ref('')
+  const {
+    state: sheet,
+    isLoading,
+    execute,
+  } = useAsyncState<T | undefined, []>(ask, undefined, {
+    immediate: false,
+    resetOnExecute: false,
+    throwError: true,
+    onError: () => undefined, // told to whoever asked
+  })
+
+  async function load(): Promise<void> {
+    await execute()
+    await until(isLoading).toBe(false) // a later question's answer is the one that is shown
+    failure.value = ''
+  }
+
+  async function loadOrSay(): Promise<void> {
+    try {
+      await load()
+    } catch (caught) {
+      failure.value = problemIn(caught, 'Is it running?').detail
+    }
+  }
+
+  const loaded = loadOrSay()
+  watch(again, loadOrSay)
+  return { sheet, failure, load, loaded }
+}

@@ -1,0 +1,229 @@
+<script setup lang="ts">
+/** The shop board: the jobs by the step they stand at, each with its air path in small, and what is next. */
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
+import AirPath from '@/airpath/AirPath.vue'
+import { api, told } from '@/api/client'
+import { useSheet } from '@/api/sheet'
+import KeyCap from '@/frame/KeyCap.vue'
+import { useKeys } from '@/frame/keys'
+import { useSession } from '@/frame/session'
+import ShopMark from '@/frame/ShopMark.vue'
+import { day } from '@/ui/words'
+
+const { units } = useSession()
+const router = useRouter()
+const route = useRoute()
+const page = computed(() => Math.max(1, Number(route.query.page) || 1))
+const { sheet: board, failure } = useSheet(
+  () => told(api.GET('/api/board', { params: { query: { units: units.value, page: page.value } } })),
+  [units, page],
+)
+const shown = computed(() => columns.value.reduce((sum, column) => sum + column.jobs.length, 0))
+const columns = computed(() => board.value?.columns ?? [])
+
+function move(by: number): void {
+  const rows = [...document.querySelectorAll<HTMLElement>('.job')]
+  const at = rows.findIndex((row) => row === document.activeElement)
+  rows[at < 0 ? 0 : Math.min(rows.length - 1, Math.max(0, at + by))]?.focus()
+}
+
+function turn(by: number): void {
+  const at = board.value
+  if (at && at.page + by >= 1 && at.page + by <= at.pages) void router.push({ query: { page: at.page + by } })
+}
+
+useKeys([
+  { key: 'n', says: 'new job', run: () => void router.push('/new') },
+  { key: 'l', says: 'shelf', run: () => void router.push('/shelf') },
+  { key: 'ArrowDown', says: 'next job (Enter opens it)', run: () => move(1) },
+  { key: 'ArrowUp', says: 'job before', run: () => move(-1) },
+  { key: 'ArrowRight', says: 'later jobs', run: () => turn(1) },
+  { key: 'ArrowLeft', says: 'earlier jobs', run: () => turn(-1) },
+])
+document.title = 'Shop board · Elvarn'
+
+const late = (due: string | null | undefined) =>
+  due != null && new Date(due) < new Date(new Date().toDateString())
+</script>
+
+<template>
+  <div class="board">
+    <header>
+      <h1>Shop board</h1>
+      <span v-if="board" class="quiet narrow"
+        >{{ board.count }} {{ board.count === 1 ? 'job' : 'jobs' }} open</span
+      >
+      <span class="space" />
+      <ShopMark />
+      <Button as="router-link" to="/shelf" severity="secondary">Shelf <KeyCap k="L" /></Button>
+      <Button as="router-link" to="/new" class="new">New job <KeyCap k="N" /></Button>
+    </header>
+    <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
+    <main v-if="board?.count">
+      <section v-for="c in columns" :key="c.step" :class="{ empty: !c.jobs.length }" :aria-label="c.label">
+        <h2>{{ c.label }}</h2>
+        <div class="jobs">
+          <RouterLink v-for="j in c.jobs" :key="j.id" :to="`/jobs/${j.id}/${j.step}`" class="job">
+            <AirPath
+              v-if="j.path"
+              :tree="j.path"
+              size="mini"
+              :height="74"
+              :label="`Air path of ${j.title}`"
+            />
+            <div class="words">
+              <strong>{{ j.title }}</strong>
+              <span class="quiet narrow">{{ [j.kind, j.customer].filter(Boolean).join(' · ') }}</span>
+            </div>
+            <div class="next">
+              <span>{{ j.next }}</span>
+              <span v-if="j.gain" class="mono gain">{{ j.gain }}</span>
+            </div>
+            <span class="due narrow" :class="{ doubt: late(j.due_on) }">
+              <template v-if="j.due_on"
+                >{{ late(j.due_on) ? 'was due' : 'due' }} {{ day(j.due_on) }}</template
+              >
+            </span>
+          </RouterLink>
+        </div>
+      </section>
+    </main>
+    <nav v-if="board && board.pages > 1" class="pages" aria-label="Pages of jobs">
+      <Button severity="secondary" :disabled="board.page === 1" @click="turn(-1)"
+        >Earlier <KeyCap k="←"
+      /></Button>
+      <span class="narrow"
+        >Jobs {{ board.first }} to {{ board.first + shown - 1 }} of {{ board.count }}, the first due
+        first</span
+      >
+      <Button severity="secondary" :disabled="board.page === board.pages" @click="turn(1)"
+        >Later <KeyCap k="→"
+      /></Button>
+    </nav>
+    <section v-if="board?.closed.length" class="closed" aria-label="Handed over">
+      <h2>Handed over</h2>
+      <p>
+        <RouterLink v-for="j in board.closed" :key="j.id" :to="`/jobs/${j.id}/handover`">
+          {{ j.title }}<span class="quiet narrow"> {{ day(j.closed_at) }}</span>
+        </RouterLink>
+      </p>
+    </section>
+    <main v-if="board && !board.count" class="nothing">
+      <h2>No job is open.</h2>
+      <p>
+        When a box comes in, press <KeyCap k="N" />: what it is, for whom, how many runners. The first figure
+        can be typed right after.
+      </p>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.board {
+  min-height: 100%;
+  padding: 0 28px 28px;
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px 16px;
+  padding: 14px 0 12px;
+  border-bottom: 1px solid var(--hair);
+}
+.space {
+  flex: 1;
+}
+.new {
+  text-decoration: none;
+}
+section {
+  display: grid;
+  grid-template-columns: 130px minmax(0, 1fr);
+  border-bottom: 1px solid var(--hair);
+}
+section h2 {
+  padding: 22px 0;
+  border-right: 3px solid var(--dye);
+}
+section.empty h2 {
+  padding: 9px 0;
+  font: 500 16px var(--narrow);
+  color: var(--quiet);
+  border-color: var(--hair);
+}
+.pages {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding: 14px 0;
+}
+.job {
+  display: grid;
+  grid-template-columns: minmax(200px, 330px) minmax(170px, 1fr) minmax(190px, 1.2fr) 90px;
+  gap: 22px;
+  align-items: center;
+  padding: 10px 6px 10px 22px;
+  color: inherit;
+  text-decoration: none;
+}
+.job + .job {
+  border-top: 1px solid var(--faint);
+}
+.job:hover,
+.job:focus-visible {
+  background: var(--sheet);
+}
+.words,
+.next {
+  display: grid;
+  gap: 2px;
+}
+.words strong {
+  font-weight: 600;
+  font-size: 18px;
+}
+.gain {
+  font-size: 14px;
+  color: var(--cut);
+}
+.due {
+  text-align: right;
+  color: var(--quiet);
+}
+.due.doubt {
+  color: var(--doubt);
+  font-weight: 600;
+}
+.closed h2 {
+  padding: 14px 0;
+  font: 500 16px var(--narrow);
+  color: var(--quiet);
+  border-color: var(--hair);
+}
+.closed p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 26px;
+  padding: 13px 22px;
+}
+.closed a {
+  color: inherit;
+}
+.closed a .quiet {
+  margin-left: 8px;
+}
+.nothing {
+  max-width: 520px;
+  padding: 60px 0;
+  display: grid;
+  gap: 10px;
+}
+@media (max-width: 1000px) {
+  .job {
+    grid-template-columns: 160px 1fr;
+  }
+}
+</style>

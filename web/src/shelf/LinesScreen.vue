@@ -1,0 +1,139 @@
+<script setup lang="ts">
+/** The shop's own lines: where a drop, a share or a velocity is too much, its rate, and what it takes for granted. */
+import Button from 'primevue/button'
+import { ref, watch } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { api, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { useSheet } from '@/api/sheet'
+import { figure } from '@/ui/figures'
+import KeyCap from '@/frame/KeyCap.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import ShopMark from '@/frame/ShopMark.vue'
+import TextField from '@/ui/TextField.vue'
+import NotShown from '@/ui/NotShown.vue'
+
+type Settings = Schemas['PathSettings']
+const router = useRouter()
+const { sheet: view, load, failure } = useSheet(() => told(api.GET('/api/settings/path')))
+const form = ref<Record<string, string>>({})
+const problem = ref<Problem>()
+const kept = ref(false)
+const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
+  {
+    name: 'plenum_drop_kpa',
+    label: 'Drop up to the plenum, kPa',
+    why: '2.5 kPa are 2.5 % of the air, whatever carries them.',
+  },
+  {
+    name: 'runner_drop_kpa',
+    label: 'Drop in a runner, kPa',
+    why: 'From it follows what a runner has to pass for a power.',
+  },
+  {
+    name: 'share_limit_percent',
+    label: 'Share of one element, %',
+    why: 'Above it Elvarn says what the element would have to flow.',
+  },
+  {
+    name: 'port_velocity_m_s',
+    label: 'Port velocity during the stroke, m/s',
+    why: 'Mean piston speed times piston over port area.',
+  },
+  {
+    name: 'filling_percent',
+    label: 'Filling where no pull tells it, %',
+    why: 'With a pull on an engine dyno its own is computed.',
+  },
+  { name: 'hourly_rate', label: 'An hour of work costs', why: 'It goes into the cost of a candidate.' },
+]
+
+document.title = "The shop's lines · Elvarn"
+watch(view, (found) => {
+  const settings = found?.settings
+  form.value = Object.fromEntries(FIGURES.map((f) => [f.name, String(settings?.[f.name] ?? '')]))
+  form.value['currency'] = settings?.currency ?? ''
+})
+
+async function keep(): Promise<void> {
+  kept.value = false
+  if (!view.value) return
+  const typed = Object.fromEntries(FIGURES.map((f) => [f.name, figure(form.value[f.name] ?? '')]))
+  const settings = { ...view.value.settings, ...typed, currency: form.value['currency'] }
+  try {
+    await told(api.PATCH('/api/settings/path', { body: { version: view.value.version, settings } }))
+    await load()
+    problem.value = undefined
+    kept.value = true
+  } catch (error) {
+    problem.value = problemIn(error, 'What you typed stays here.')
+  }
+}
+</script>
+
+<template>
+  <div v-if="view" class="lines">
+    <header>
+      <RouterLink to="/" class="narrow quiet">◂ Board</RouterLink>
+      <h1>The shop's lines</h1>
+      <span class="space" />
+      <ShopMark />
+    </header>
+    <form v-if="view" @submit.prevent="keep">
+      <div v-for="(f, i) in FIGURES" :key="f.name" class="row">
+        <TextField
+          v-model="form[f.name]!"
+          :label="f.label"
+          :focus="i === 0"
+          inputmode="decimal"
+          :invalid="problem?.path === `settings.${f.name}`"
+        />
+        <span class="quiet">{{ f.why }}</span>
+      </div>
+      <div class="row">
+        <TextField v-model="form['currency']!" label="Currency" />
+        <span class="quiet">As it is written beside a price.</span>
+      </div>
+      <ProblemNote v-if="problem" :problem="problem" />
+      <p class="ways">
+        <Button type="submit">Keep <KeyCap k="Enter" /></Button>
+        <button type="button" class="way" @click="router.back()">Back</button>
+        <span v-if="kept" role="status">Kept.</span>
+      </p>
+    </form>
+  </div>
+  <NotShown v-else :why="failure" />
+</template>
+
+<style scoped>
+.lines {
+  padding: 0 24px 24px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  padding: 12px 0;
+  border-bottom: 1px solid var(--hair);
+}
+header a {
+  text-decoration: none;
+}
+.space {
+  flex: 1;
+}
+form {
+  display: grid;
+  gap: 12px;
+  max-width: 820px;
+  padding-top: 16px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 280px 1fr;
+  gap: 24px;
+  align-items: end;
+}
+.row > span {
+  padding-bottom: 8px;
+}
+</style>

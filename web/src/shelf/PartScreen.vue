@@ -1,0 +1,321 @@
+<script setup lang="ts">
+/** One part: advertised beside measured, what it offers to its neighbours, what its seller claims, its pieces. */
+import Button from 'primevue/button'
+import { computed, nextTick, ref, watch } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { api, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { useSheet } from '@/api/sheet'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import KeyCap from '@/frame/KeyCap.vue'
+import { useKeys } from '@/frame/keys'
+import Margin from '@/ui/Margin.vue'
+import PhotoStrip from '@/ui/PhotoStrip.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import { useSession } from '@/frame/session'
+import ShopMark from '@/frame/ShopMark.vue'
+import TextField from '@/ui/TextField.vue'
+import NotShown from '@/ui/NotShown.vue'
+import Screen from '@/ui/Screen.vue'
+import { read, written, type PartForm } from './form'
+import StatedForm from './StatedForm.vue'
+
+const props = defineProps<{ partId: string }>()
+const router = useRouter()
+const { units, personId, shop } = useSession()
+const { sheet, load, failure } = useSheet(
+  () =>
+    told(
+      api.GET('/api/parts/{part_id}', {
+        params: { path: { part_id: props.partId }, query: { units: units.value } },
+      }),
+    ),
+  [units, () => props.partId],
+)
+const form = ref<PartForm>()
+const problem = ref<Problem>()
+const kept = ref(false)
+const reading = ref({ quantity: 'flow', typed: '', depression: '28', bench: '' })
+const benches = computed(() => shop.value?.benches ?? [])
+const entry = ref<InstanceType<typeof TextField>>()
+
+watch(sheet, (found) => {
+  if (!found) return
+  form.value = read(found)
+  document.title = `${found.name} · Elvarn`
+})
+
+const manifold = computed(() => sheet.value?.kind === 'manifold')
+const quantities = computed(() => [
+  { value: 'flow', label: manifold.value ? 'flow of a runner' : 'flow' },
+  { value: 'bore', label: 'bore' },
+  { value: 'bore_out', label: 'bore at the outlet' },
+  { value: 'length', label: 'length' },
+  ...(manifold.value
+    ? [
+        { value: 'opening', label: 'opening' },
+        { value: 'volume', label: 'plenum volume' },
+      ]
+    : []),
+  ...(sheet.value?.kind === 'throttle' ? [{ value: 'shaft', label: 'shaft' }] : []),
+])
+
+async function keep(): Promise<void> {
+  const [f, s] = [form.value, sheet.value]
+  if (!f || !s) return
+  kept.value = false
+  try {
+    await told(
+      api.PATCH('/api/parts/{part_id}', { params: { path: { part_id: s.id } }, body: written(f, s) }),
+    )
+    problem.value = undefined
+    kept.value = true
+    await load()
+  } catch (error) {
+    problem.value = problemIn(error, 'What you typed stays here.')
+  }
+}
+
+async function measure(accepted: string[] = []): Promise<void> {
+  const s = sheet.value
+  const { quantity, typed, depression } = reading.value
+  if (!s || !typed.trim()) return
+  const ofPlenum = quantity === 'opening' || quantity === 'volume'
+  const element_kind = manifold.value ? (ofPlenum ? 'plenum' : 'runner') : s.kind
+  const shared = {
+    person_id: personId.value,
+    part_state_id: s.state_id,
+    element_kind,
+    cylinder: element_kind === 'runner' ? 1 : null,
+    typed,
+    taken_at: now(),
+  }
+  try {
+    if (quantity === 'flow') {
+      const bench_id = reading.value.bench || (benches.value[0]?.id ?? '')
+      await told(
+        api.PUT('/api/part-flows/{reading_id}', {
+          params: { path: { reading_id: newId() } },
+          body: { ...shared, bench_id, depression },
+        }),
+      )
+    } else {
+      await told(
+        api.PUT('/api/dimensions/{reading_id}', {
+          params: { path: { reading_id: newId() } },
+          body: { ...shared, job_id: null, quantity, accepted },
+        }),
+      )
+    }
+    reading.value.typed = ''
+    problem.value = undefined
+    await load()
+  } catch (error) {
+    problem.value = problemIn(error, 'What you typed stays here.')
+  }
+}
+function answer(change: Record<string, unknown>): void {
+  if (typeof change['typed'] === 'string') reading.value.typed = change['typed']
+  void measure((change['accepted'] as string[] | undefined) ?? [])
+}
+
+async function exchange(mine: Schemas['AssemblyPiece'], other: Schemas['ExchangeOffer']): Promise<void> {
+  try {
+    await told(
+      api.POST('/api/pieces/exchange', {
+        body: {
+          person_id: personId.value,
+          one_piece_id: mine.id,
+          one_assembly_id: props.partId,
+          other_piece_id: other.piece_id,
+          other_assembly_id: other.assembly_id,
+        },
+      }),
+    )
+    await load()
+  } catch (error) {
+    problem.value = problemIn(error, 'What you typed stays here.')
+  }
+}
+const offers = (p: Schemas['AssemblyPiece']) =>
+  (sheet.value?.exchanges ?? []).filter((e) => e.role === p.role)
+
+async function startFlow(): Promise<void> {
+  reading.value.quantity = 'flow'
+  await nextTick()
+  entry.value?.select()
+}
+useKeys([
+  { key: 'f', says: 'flow it', run: () => void startFlow() },
+  { key: 'k', says: 'keep what was changed', run: () => void keep() },
+  {
+    key: 'h',
+    says: 'what was read of it over the years',
+    run: () => void router.push(`/parts/${props.partId}/history`),
+  },
+])
+</script>
+
+<template>
+  <Screen v-if="sheet && form">
+    <header>
+      <RouterLink :to="sheet.job_id ? `/jobs/${sheet.job_id}/path` : '/shelf'" class="narrow quiet"
+        >◂ {{ sheet.job_title ?? 'Shelf' }}</RouterLink
+      >
+      <h1>{{ sheet.name }}</h1>
+      <span class="quiet narrow">{{ sheet.kind }} · {{ sheet.states.join(' → ') }}</span>
+      <span class="space" />
+      <RouterLink :to="`/parts/${sheet.id}/history`" class="narrow"><KeyCap k="H" /> history</RouterLink>
+      <ShopMark />
+    </header>
+    <div class="columns">
+      <div>
+        <h2>Advertised and measured</h2>
+        <table>
+          <thead>
+            <tr class="narrow quiet">
+              <th />
+              <th>measured here</th>
+              <th>its maker says</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody class="mono">
+            <tr v-for="d in sheet.dimensions" :key="d.name">
+              <th scope="row" class="sans">{{ d.name }}</th>
+              <td>{{ d.measured ? `${d.measured.text} ${d.measured.unit}` : '–' }}</td>
+              <td class="quiet">{{ d.advertised ? `${d.advertised.text} ${d.advertised.unit}` : '–' }}</td>
+              <td class="doubt">{{ d.difference }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <ul v-if="sheet.flows.length" class="flows mono">
+          <li v-for="f in sheet.flows" :key="f">{{ f }}</li>
+        </ul>
+        <form class="measure" @submit.prevent="measure()">
+          <ChoiceField v-model="reading.quantity" label="Measure" :options="quantities" small />
+          <TextField
+            ref="entry"
+            v-model="reading.typed"
+            :label="reading.quantity === 'flow' ? 'Read' : 'Measured'"
+            :placeholder="reading.quantity === 'flow' ? '620' : '70 mm or 2 3/4 in'"
+            small
+          />
+          <TextField v-if="reading.quantity === 'flow'" v-model="reading.depression" label="at inH2O" small />
+          <ChoiceField
+            v-if="reading.quantity === 'flow' && benches.length > 1"
+            v-model="reading.bench"
+            label="on"
+            :options="benches"
+            shown="name"
+            kept="id"
+            small
+          />
+          <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>
+        </form>
+        <ProblemNote v-if="problem" :problem="problem" @choose="answer" />
+        <template v-if="sheet.pieces.length">
+          <h2>Pieces</h2>
+          <ul class="pieces">
+            <li v-for="p in sheet.pieces" :key="p.id">
+              <strong>{{ p.name }}</strong> <span class="narrow quiet">{{ p.role }}, {{ p.state }}</span>
+              <button
+                v-for="o in offers(p)"
+                :key="o.piece_id"
+                type="button"
+                class="way"
+                @click="exchange(p, o)"
+              >
+                exchange with {{ o.words }}
+              </button>
+            </li>
+          </ul>
+        </template>
+        <h2>Pictures</h2>
+        <PhotoStrip :photos="sheet.photos" :part-id="sheet.id" @added="load" />
+      </div>
+      <StatedForm v-model="form" :sheet="sheet" :kept="kept" @keep="keep" />
+    </div>
+    <template #margin><Margin title="What it is worth" :sentences="sheet.margin" /></template>
+  </Screen>
+  <NotShown v-else :why="failure" />
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 6px 16px;
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--hair);
+}
+header a {
+  text-decoration: none;
+}
+.space {
+  flex: 1;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  gap: 32px;
+  padding-top: 10px;
+}
+h2 {
+  padding: 8px 0 4px;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: right;
+  font-weight: 400;
+  padding: 2px 0 2px 12px;
+  border-bottom: 1px solid var(--faint);
+}
+th:first-child {
+  text-align: left;
+  padding-left: 0;
+}
+.sans {
+  font-family: var(--sans);
+}
+.flows {
+  list-style: none;
+  margin: 6px 0;
+  padding: 0;
+  font-size: 15px;
+}
+.measure {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 8px 12px;
+  padding: 8px 0;
+}
+.measure :deep(.field) {
+  flex: 1 1 110px;
+}
+.measure :deep(.p-inputtext) {
+  width: 100%;
+}
+.pieces {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.pieces li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  align-items: baseline;
+  padding: 3px 0;
+}
+@media (max-width: 1000px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+/** What is said of a part: by its maker, of what it meets, by its seller. */
+import Button from 'primevue/button'
+import type { Schemas } from '@/api/client'
+import KeyCap from '@/frame/KeyCap.vue'
+import CheckField from '@/ui/CheckField.vue'
+import TextField from '@/ui/TextField.vue'
+import type { PartForm } from './form'
+
+defineProps<{ sheet: Schemas['PartSheet']; kept: boolean }>()
+const form = defineModel<PartForm>({ required: true })
+const emit = defineEmits<{ keep: [] }>()
+</script>
+
+<template>
+  <form class="stated" @submit.prevent="emit('keep')">
+    <h2>Said of it</h2>
+    <div class="grid">
+      <TextField v-model="form.name" label="Name" small />
+      <TextField v-model="form.maker" label="Maker" small />
+      <TextField v-model="form.number" label="Number" small />
+      <TextField v-model="form.material" label="Material" small />
+      <TextField v-model="form.price" label="Price" small />
+      <TextField v-model="form.lead" label="Wait, days" small />
+      <TextField v-model="form.mass" label="Mass, kg" small />
+      <TextField v-model="form.boost" label="Boost it takes, kPa" small />
+      <TextField v-model="form.heat" label="Heat it takes, °C" small />
+    </div>
+    <h3>Its maker says</h3>
+    <div class="grid">
+      <TextField v-model="form.advertisedBore" label="Bore, mm" small />
+      <TextField v-model="form.advertisedOut" label="At the outlet, mm" small />
+      <TextField v-model="form.advertisedLength" label="Length, mm" small />
+      <TextField v-model="form.advertisedVolume" label="Volume, L" small />
+      <TextField v-model="form.advertisedFlow" label="Flow, CFM" small />
+    </div>
+    <h3>What it meets</h3>
+    <div class="grid">
+      <template v-for="end in ['inlet', 'outlet'] as const" :key="end">
+        <TextField v-model="form[end].opening" :label="`${end} opening, mm`" small />
+        <TextField v-model="form[end].bolts" label="bolts: 4, 66 × 66" small />
+        <TextField v-model="form[end].outside" label="spigot, mm" small />
+      </template>
+      <TextField v-model="form.swing" label="Blade past face, mm" small />
+      <TextField v-model="form.flangeMetal" label="Flange metal, mm" small />
+      <TextField v-model="form.height" label="Height, mm" small />
+      <TextField v-model="form.front" label="Front length, mm" small />
+      <CheckField v-model="form.weldable" label="can be welded" />
+      <CheckField v-model="form.splits" label="splits" />
+    </div>
+    <div class="grid wide">
+      <TextField v-model="form.ports" label="Ports: brake servo, purge, breather" small />
+      <TextField v-model="form.homes" label="Homes: pressure sensor 12.7, injector 13.8" small />
+      <TextField
+        v-model="form.plugs"
+        label="Plugs: throttle position / six-way / two tracks, opposed"
+        small
+      />
+      <TextField v-model="form.fouls" label="Fouls: coolant bottle" small />
+      <TextField v-model="form.fuels" label="Fuels it stands: petrol, E85" small />
+      <TextField
+        v-if="sheet.kind === 'tube'"
+        v-model="form.bends"
+        label="Bends, angle at radius over bore: 45 at 1.5; 30 at 1.5"
+        small
+      />
+      <TextField
+        v-if="sheet.kind === 'manifold'"
+        v-model="form.sections"
+        label="Runner sections from the plenum, mm: 120 of 46; 190 of 42 × 38"
+        small
+      />
+      <p class="line">
+        <CheckField v-model="form.ribbed" label="ribbed" />
+        <CheckField v-model="form.cast" label="as cast" />
+      </p>
+      <TextField v-model="form.claims" label="Claims of the seller, a semicolon between" small />
+      <TextField v-model="form.note" label="What was learned" small />
+    </div>
+    <p class="line">
+      <Button type="submit" size="small">Keep <KeyCap k="K" /></Button>
+      <span v-if="kept" role="status">Kept.</span>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+h2 {
+  padding: 8px 0 4px;
+}
+h3 {
+  padding-top: 8px;
+}
+.grid {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 6px 12px;
+}
+.grid.wide {
+  grid-template-columns: minmax(0, 1fr);
+  padding-top: 6px;
+}
+.grid :deep(.p-inputtext) {
+  width: 100%;
+}
+.line {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  padding-top: 10px;
+}
+</style>

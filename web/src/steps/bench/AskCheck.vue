@@ -1,0 +1,49 @@
+<script setup lang="ts">
+/** Which check of the bench is taken, and what a plate or a low depression has to say besides. */
+import KeyCap from '@/frame/KeyCap.vue'
+import TextField from '@/ui/TextField.vue'
+import { CHECKS, type CheckKind } from './checks'
+
+defineProps<{ kind: CheckKind | undefined; live: boolean }>()
+const plate = defineModel<{ name: string; flow: string; percent: string }>('plate', { required: true })
+const depression = defineModel<string>('depression', { required: true })
+const emit = defineEmits<{ choose: [kind: CheckKind]; leave: [] }>()
+</script>
+
+<template>
+  <div class="ask">
+    <p v-if="kind">{{ CHECKS.find((c) => c.kind === kind)?.says }}.</p>
+    <p v-else>Which check of the bench?</p>
+    <div v-if="!kind" class="ways">
+      <button
+        v-for="(c, i) in CHECKS"
+        :key="c.kind"
+        type="button"
+        class="way"
+        @click="emit('choose', c.kind)"
+      >
+        <KeyCap :k="String(i + 1)" /> {{ c.label }}
+      </button>
+    </div>
+    <div v-else-if="kind === 'plate'" class="fields">
+      <TextField v-model="plate.name" label="Plate" small focus placeholder="brass 40" />
+      <TextField v-model="plate.flow" label="Its known flow at 28 inH2O" small placeholder="not known" />
+      <TextField v-model="plate.percent" label="± %" small />
+    </div>
+    <TextField v-else-if="kind === 'low' && !live" v-model="depression" label="At which depression" small />
+    <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> no check</button>
+  </div>
+</template>
+
+<style scoped>
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr 60px;
+  gap: 8px;
+}
+</style>

@@ -1,0 +1,25 @@
+<script setup lang="ts">
+/** How deep a cut went. The digits are taken by the entry cell, which keeps the focus. */
+import KeyCap from '@/frame/KeyCap.vue'
+
+const emit = defineEmits<{ cut: [stage: number | null]; leave: [] }>()
+const STAGES = [
+  { stage: 1, words: 'clean-up' },
+  { stage: 2, words: 'entries and curves' },
+  { stage: 3, words: 'cut open' },
+  { stage: 0, words: 'gasket match only' },
+]
+</script>
+
+<template>
+  <div class="ask">
+    <p>Note the cut. How deep did it go?</p>
+    <div class="ways">
+      <button v-for="s in STAGES" :key="s.stage" type="button" class="way" @click="emit('cut', s.stage)">
+        <KeyCap :k="String(s.stage)" /> {{ s.words }}
+      </button>
+      <button type="button" class="way" @click="emit('cut', null)">not said</button>
+      <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> not yet</button>
+    </div>
+  </div>
+</template>

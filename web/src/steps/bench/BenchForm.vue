@@ -1,0 +1,169 @@
+<script setup lang="ts">
+/** The bench itself: what its meter answers to, its ranges, what it repeats within, and how its figures come in. */
+import Button from 'primevue/button'
+import { onMounted, ref } from 'vue'
+import { api, problemIn, told, type Schemas } from '@/api/client'
+import { useSheet } from '@/api/sheet'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import { figure, whole } from '@/ui/figures'
+import KeyCap from '@/frame/KeyCap.vue'
+import { useSession } from '@/frame/session'
+import TextField from '@/ui/TextField.vue'
+import { day } from '@/ui/words'
+
+const props = defineProps<{ bench: Schemas['BenchView'] }>()
+const emit = defineEmits<{ kept: []; leave: [] }>()
+const { loadShop, units } = useSession()
+const METERS = [
+  { value: 'ratio', label: 'ratio of two drops: no weather' },
+  { value: 'volume', label: 'actual volume' },
+  { value: 'mass', label: 'mass' },
+]
+const USUAL = 'DATA {flow},{depression},{temperature},{range}'
+const b = props.bench
+const { sheet: plates } = useSheet(
+  () =>
+    told(
+      api.GET('/api/benches/{bench_id}/plates', {
+        params: { path: { bench_id: b.id }, query: { units: units.value } },
+      }),
+    ),
+  [units],
+)
+const form = ref({
+  name: b.name,
+  meter: b.meter,
+  ranges: b.ranges.map((r) => `${r.full_scale_cfm} at ${r.depression_inh2o}`).join(', '),
+  repeats: b.repeatability_percent?.toString() ?? '',
+  shift: b.session_shift_percent?.toString() ?? '',
+  line: b.line ? b.line.device || `${b.line.host}:${b.line.port}` : '',
+  pattern: b.line?.pattern ?? '',
+  samples: b.line?.samples?.toString() ?? '10',
+  shop: b.shop,
+})
+const refusal = ref('')
+const first = ref<InstanceType<typeof TextField>>()
+onMounted(() => first.value?.select())
+
+/** "120 at 28, 250 at 28": full scale in CFM, depression in inH2O. */
+function ranges(): Schemas['BenchRange'][] {
+  const parts = form.value.ranges.split(/[,;]/).filter((part) => part.trim())
+  return parts.map((part) => {
+    const [flow, depression] = part.split(/\bat\b/)
+    return { full_scale_cfm: figure(flow ?? '') ?? 0, depression_inh2o: figure(depression ?? '28') ?? 0 }
+  })
+}
+
+/** "127.0.0.1:5125" over the network, "/dev/ttyUSB0" by a serial line; nothing typed means that figures are typed. */
+function line(): Schemas['Line'] | null {
+  const typed = form.value.line.trim()
+  if (!typed) return null
+  const pattern = form.value.pattern.trim() || USUAL
+  const rest = { ...b.line, pattern, samples: whole(form.value.samples) ?? 0 }
+  if (typed.startsWith('/')) return { ...rest, device: typed }
+  const [host, port] = typed.split(':')
+  return { ...rest, device: '', host: host ?? '', port: whole(port ?? '') ?? 0 }
+}
+
+async function keep(): Promise<void> {
+  try {
+    await told(
+      api.PATCH('/api/benches/{bench_id}', {
+        params: { path: { bench_id: b.id } },
+        body: {
+          version: b.version,
+          name: form.value.name,
+          meter: form.value.meter,
+          ranges: ranges(),
+          repeatability_percent: figure(form.value.repeats),
+          session_shift_percent: figure(form.value.shift),
+          line: line(),
+          shop: form.value.shop,
+        },
+      }),
+    )
+  } catch (error) {
+    refusal.value = problemIn(error, 'Try again.').detail
+    return
+  }
+  await loadShop()
+  emit('kept')
+}
+</script>
+
+<template>
+  <form class="edit" @submit.prevent="keep" @keydown.esc.stop="emit('leave')">
+    <TextField ref="first" v-model="form.name" label="Bench" wide small />
+    <ChoiceField v-model="form.meter" label="Its meter reads" wide small :options="METERS" />
+    <TextField
+      v-model="form.ranges"
+      label="Ranges, CFM at inH2O"
+      wide
+      small
+      placeholder="120 at 28, 250 at 28"
+    />
+    <TextField
+      v-model="form.repeats"
+      label="Repeats within, %"
+      small
+      inputmode="decimal"
+      placeholder="0.5 assumed"
+    />
+    <TextField
+      v-model="form.shift"
+      label="Sessions differ by, %"
+      small
+      inputmode="decimal"
+      placeholder="0.5 assumed"
+    />
+    <TextField
+      v-model="form.line"
+      label="Its line (empty: figures are typed)"
+      wide
+      small
+      placeholder="127.0.0.1:5125 or /dev/ttyUSB0"
+    />
+    <template v-if="form.line">
+      <TextField v-model="form.pattern" label="A line of it reads" wide small :placeholder="USUAL" />
+      <TextField v-model="form.samples" label="Samples a figure" small inputmode="numeric" />
+    </template>
+    <TextField v-model="form.shop" label="Another shop's? Its name" small placeholder="ours" />
+    <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
+    <Button type="submit" size="small" class="wide">Keep <KeyCap k="Enter" /></Button>
+    <div v-if="plates?.length" class="wide narrow plates">
+      <h3>Reference plate, session by session</h3>
+      <p v-for="p in plates" :key="p.id" :class="{ struck: p.struck }">
+        {{ day(p.at) }} {{ p.plate }} <span class="mono">{{ p.shown.text }} {{ p.shown.unit }}</span>
+        <template v-if="p.known">
+          of <span class="mono">{{ p.known.text }}</span><template v-if="p.uncertainty_percent">
+            ±{{ p.uncertainty_percent }} %</template
+          >
+        </template>
+        <template v-if="p.correction"
+          >: figures × <span class="mono">{{ p.correction }}</span></template
+        >
+      </p>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.edit {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 7px 12px;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.plates {
+  font-size: 14px;
+}
+.struck {
+  text-decoration: line-through;
+}
+.edit :deep(.p-inputtext),
+.edit :deep(.p-select) {
+  width: 100%;
+}
+</style>

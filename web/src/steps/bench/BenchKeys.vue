@@ -1,0 +1,46 @@
+<script setup lang="ts">
+/** What can be done at the bench, each with its key. */
+import { RouterLink } from 'vue-router'
+import KeyCap from '@/frame/KeyCap.vue'
+import { sound, toggleSound } from '@/taking/sound'
+import KeyRow from '@/ui/KeyRow.vue'
+
+defineProps<{ jobId: string; side: 'before' | 'after'; active: number; reference: number | null }>()
+const emit = defineEmits<{
+  side: []
+  strike: []
+  setup: []
+  again: []
+  check: []
+  bench: []
+  gain: []
+  reference: []
+  table: []
+  print: []
+}>()
+</script>
+
+<template>
+  <KeyRow>
+    <span><KeyCap k="↑ ↓" /> runner</span>
+    <button type="button" @click="emit('side')">
+      <KeyCap k="A" /> {{ side === 'after' ? 'before' : 'after' }}
+    </button>
+    <button type="button" @click="emit('strike')"><KeyCap k="X" /> strike</button>
+    <button type="button" @click="emit('setup')"><KeyCap k="U" /> set-up</button>
+    <button type="button" @click="emit('again')"><KeyCap k="R" /> the last again</button>
+    <button type="button" :aria-pressed="!!reference" @click="emit('reference')">
+      <KeyCap k="N" /> {{ reference ? 'all runners' : `only runner ${active}` }}
+    </button>
+    <button type="button" @click="emit('check')"><KeyCap k="C" /> zero, leak, plate</button>
+    <RouterLink :to="`/jobs/${jobId}/tests`"><KeyCap k="T" /> tests</RouterLink>
+    <button type="button" @click="emit('bench')"><KeyCap k="B" /> bench</button>
+    <button type="button" @click="emit('gain')"><KeyCap k="W" /> wanted gain</button>
+    <button type="button" :aria-pressed="sound" @click="toggleSound">
+      <KeyCap k="S" /> sound {{ sound ? 'on' : 'off' }}
+    </button>
+    <button type="button" @click="emit('table')"><KeyCap k="I" /> table in</button>
+    <button type="button" @click="emit('print')"><KeyCap k="P" /> print</button>
+    <a :href="`/api/jobs/${jobId}/flow.csv`" download>CSV out</a>
+  </KeyRow>
+</template>

@@ -1,0 +1,59 @@
+/** What the bench asks for besides a figure, one thing at a time, and how it is answered or left. */
+import { ref } from 'vue'
+import { withdraw } from '@/api/outbox'
+import { CHECKS, type CheckKind, type useChecks } from './checks'
+
+export type Mode = 'read' | 'strike' | 'cut' | 'check' | 'gain'
+
+export function useBenchMode(
+  checks: ReturnType<typeof useChecks>,
+  cut: (stage: number | null) => Promise<void>,
+  focusEntry: () => void,
+) {
+  const mode = ref<Mode>('read')
+
+  function leaveQuestion(): void {
+    mode.value = 'read'
+    focusEntry()
+  }
+
+  async function cutTo(stage: number | null): Promise<void> {
+    leaveQuestion()
+    await cut(stage)
+  }
+
+  function chooseCheck(kind: CheckKind): void {
+    checks.kind.value = kind
+    if (kind !== 'plate') focusEntry()
+  }
+
+  function leaveCheck(): void {
+    if (checks.problem.value) withdraw(checks.problem.value.id)
+    checks.kind.value = undefined
+    leaveQuestion()
+  }
+
+  /** Whether no figure can be kept: something else is asked. */
+  const hinders = (): boolean =>
+    ['strike', 'cut', 'gain'].includes(mode.value) || (mode.value === 'check' && !checks.kind.value)
+
+  /** Escape: what is asked is left before what was typed. */
+  function leave(): boolean {
+    if (mode.value === 'cut') mode.value = 'read'
+    else if (mode.value === 'check') leaveCheck()
+    else return false
+    return true
+  }
+
+  /** A number answers: how deep the cut went, which check. */
+  function answerByNumber(event: KeyboardEvent): boolean {
+    if (mode.value === 'cut' && /^[0-3]$/.test(event.key)) void cutTo(Number(event.key))
+    else if (mode.value === 'check' && !checks.kind.value && /^[1-5]$/.test(event.key)) {
+      const check = CHECKS[Number(event.key) - 1]
+      if (check) chooseCheck(check.kind)
+    } else return false
+    return true
+  }
+
+  return { mode, hinders, leaveQuestion, cutTo, chooseCheck, leaveCheck, leave, answerByNumber }
+}

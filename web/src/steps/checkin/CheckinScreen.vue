@@ -1,0 +1,400 @@
+<script setup lang="ts">
+/**
+ * What came in, the engine with what follows from it, and what was said of the job, to be put right. A stale edit shows
+ * both versions.
+ */
+import Button from 'primevue/button'
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { useSheet } from '@/api/sheet'
+import { figure, whole } from '@/ui/figures'
+import { useKeys } from '@/frame/keys'
+import Margin from '@/ui/Margin.vue'
+import PhotoStrip from '@/ui/PhotoStrip.vue'
+import { useSession } from '@/frame/session'
+import { homes, lines, plugs } from '@/shelf/form'
+import EnginePanel from './EnginePanel.vue'
+import ReceiptPanel from './ReceiptPanel.vue'
+import KeyCap from '@/frame/KeyCap.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import { day } from '@/ui/words'
+import { useJob } from '@/frame/job'
+import TextField from '@/ui/TextField.vue'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import NotShown from '@/ui/NotShown.vue'
+import CheckField from '@/ui/CheckField.vue'
+
+const { id: jobId, job, reload } = useJob()
+const { units, personId, shop } = useSession()
+const router = useRouter()
+const { sheet, load, loaded, failure } = useSheet(
+  () =>
+    told(
+      api.GET('/api/jobs/{job_id}/checkin', {
+        params: { path: { job_id: jobId }, query: { units: units.value } },
+      }),
+    ),
+  [units],
+)
+const receipt = ref<InstanceType<typeof ReceiptPanel>>()
+const enginePanel = ref<InstanceType<typeof EnginePanel>>()
+const photos = ref<InstanceType<typeof PhotoStrip>>()
+const form = ref(read(job.value))
+const version = ref(job.value?.version ?? 0)
+const problem = ref<Problem>()
+const kept = ref(false)
+const standards = computed(() => shop.value?.standards ?? [])
+const FIELD_WORDS: Record<string, string> = {
+  title: 'name',
+  customer: 'customer',
+  use: 'use',
+  band_low_rpm: 'band from',
+  band_high_rpm: 'band to',
+  due_on: 'due',
+  standard: 'correction',
+  note: 'note',
+  power_wanted_kw: 'power wanted, kW',
+  budget: 'budget',
+}
+
+function read(j: Schemas['JobView'] | undefined) {
+  return {
+    title: j?.title ?? '',
+    customer: j?.customer ?? '',
+    use: j?.use ?? '',
+    low: j?.band_low_rpm?.toString() ?? '',
+    high: j?.band_high_rpm?.toString() ?? '',
+    due: j?.due_on ?? '',
+    standard: j?.standard ?? 'sae_j1349',
+    note: j?.note ?? '',
+    power: '',
+    budget: '',
+    bonnet: '',
+    front: '',
+    heat: '',
+    accessories: '',
+    ports: '',
+    homes: '',
+    plugs: '',
+    welding: false,
+  }
+}
+
+/** What the job's head does not hold: goal in figures, and what the vehicle asks of a part. */
+function readSheet(s: Schemas['CheckinSheet']): void {
+  const around = s.surroundings
+  const text = (v: number | null | undefined) => (v == null ? '' : String(v))
+  Object.assign(form.value, {
+    power: s.power_wanted ? `${s.power_wanted.text} ${s.power_wanted.unit}` : '',
+    budget: text(s.budget),
+    bonnet: text(around.bonnet_height_mm),
+    front: text(around.front_length_mm),
+    heat: text(around.heat_c),
+    accessories: (around.accessories ?? []).join(', '),
+    ports: (around.ports ?? []).join(', '),
+    homes: (around.homes ?? [])
+      .map((h) => `${h.purpose}${h.bore_mm == null ? '' : ` ${h.bore_mm}`}`)
+      .join(', '),
+    plugs: (around.plugs ?? [])
+      .map((p) => [p.purpose, p.connector, p.signal].filter(Boolean).join(' / '))
+      .join('; '),
+    welding: around.welding ?? false,
+  })
+}
+
+onMounted(async () => {
+  await loaded
+  if (sheet.value) readSheet(sheet.value)
+})
+watch(job, (now, before) => {
+  if (before) return
+  form.value = read(now)
+  version.value = now?.version ?? 0
+  if (sheet.value) readSheet(sheet.value)
+})
+
+/** Another box of the same kind came in: a job like this one, nothing measured yet. */
+async function again(): Promise<void> {
+  const id = newId()
+  try {
+    await told(
+      api.PUT('/api/job-copies/{job_id}', {
+        params: { path: { job_id: id } },
+        body: { person_id: personId.value, copy_of: jobId },
+      }),
+    )
+    await router.push('/')
+    await router.push(`/jobs/${id}/checkin`)
+  } catch (error) {
+    problem.value = problemIn(error, 'Try again.')
+  }
+}
+
+useKeys([
+  { key: 'a', says: 'add to what came in', run: () => receipt.value?.focus() },
+  { key: 'p', says: 'add a picture', run: () => photos.value?.choose() },
+  { key: 'e', says: 'the engine', run: () => enginePanel.value?.focus() },
+  { key: 'c', says: 'a new job like this one', run: () => void again() },
+])
+
+function body() {
+  const f = form.value
+  return {
+    title: f.title,
+    customer: f.customer || null,
+    use: f.use || null,
+    band_low_rpm: whole(f.low),
+    band_high_rpm: whole(f.high),
+    due_on: f.due || null,
+    standard: f.standard,
+    note: f.note,
+    power_wanted: f.power || null,
+    budget: figure(f.budget),
+    surroundings: {
+      bonnet_height_mm: figure(f.bonnet),
+      front_length_mm: figure(f.front),
+      heat_c: figure(f.heat),
+      accessories: lines(f.accessories) ?? [],
+      ports: lines(f.ports) ?? [],
+      homes: homes(f.homes) ?? [],
+      plugs: plugs(f.plugs) ?? [],
+      welding: f.welding,
+    },
+  }
+}
+
+async function keep(): Promise<void> {
+  kept.value = false
+  try {
+    await told(
+      api.PATCH('/api/jobs/{job_id}', {
+        params: { path: { job_id: jobId } },
+        body: { ...body(), version: version.value },
+      }),
+    )
+    problem.value = undefined
+    kept.value = true
+    await reload()
+    await load()
+    version.value = job.value?.version ?? 0
+  } catch (error) {
+    problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
+  }
+}
+
+const differs = (name: string): boolean =>
+  name !== 'version' &&
+  name !== 'surroundings' &&
+  String(problem.value?.current?.[name] ?? '') !== String(problem.value?.yours?.[name] ?? '')
+
+/** Mine counts: the same edit, made on the version that is there now. */
+function keepMine(): void {
+  version.value = Number(problem.value?.current?.['version'])
+  void keep()
+}
+
+async function takeTheirs(): Promise<void> {
+  await reload()
+  form.value = read(job.value)
+  version.value = job.value?.version ?? 0
+  problem.value = undefined
+}
+</script>
+
+<template>
+  <div v-if="job && sheet" class="takein">
+    <div class="sheet">
+      <section class="came" aria-label="What came in">
+        <h2>
+          What came in
+          <span class="narrow quiet"
+            >{{ day(job.received_on) }} · {{ job.kind_title
+            }}{{ sheet.copied_from ? ` · like ${sheet.copied_from}` : '' }}</span
+          >
+        </h2>
+        <ReceiptPanel ref="receipt" :job-id="jobId" :items="sheet.items" @changed="load" />
+        <PhotoStrip ref="photos" :photos="sheet.photos" :job-id="jobId" key-cap="P" @added="load" />
+        <p class="after">
+          <a :href="`/api/jobs/${jobId}/receipt.pdf`" target="_blank">Receipt and return list, to print</a>
+          <button type="button" class="way" @click="again">A new job like this one <KeyCap k="C" /></button>
+        </p>
+      </section>
+      <EnginePanel
+        v-if="job.kind !== 'port_by_post' || sheet.engine.engine"
+        ref="enginePanel"
+        :job-id="jobId"
+        :sheet="sheet.engine"
+        @kept="
+          async () => {
+            await reload()
+            await load()
+          }
+        "
+      />
+      <form aria-label="The job" @submit.prevent="keep">
+        <h2 class="wide">The job</h2>
+        <TextField label="Name of the job" v-model="form.title" small :invalid="problem?.path === 'title'" />
+        <TextField label="Customer" v-model="form.customer" small />
+        <TextField label="Due" v-model="form.due" type="date" small />
+        <TextField label="Use" v-model="form.use" placeholder="road, hill climb, work boat" small />
+        <TextField
+          label="Band that matters from, rpm"
+          v-model="form.low"
+          inputmode="numeric"
+          small
+          :invalid="problem?.path?.startsWith('band')"
+        />
+        <TextField
+          label="to, rpm"
+          v-model="form.high"
+          inputmode="numeric"
+          small
+          :invalid="problem?.path?.startsWith('band')"
+        />
+        <TextField
+          label="Power aimed at"
+          v-model="form.power"
+          placeholder="230 hp"
+          small
+          :invalid="problem?.path === 'power_wanted'"
+        />
+        <TextField label="Budget" v-model="form.budget" small :invalid="problem?.path === 'budget'" />
+        <ChoiceField
+          label="Pulls corrected to"
+          v-model="form.standard"
+          :options="standards"
+          shown="label"
+          kept="word"
+          small
+        />
+        <h3 class="wide">What the vehicle asks of a part</h3>
+        <TextField label="Bonnet over the flange, mm" v-model="form.bonnet" small />
+        <TextField label="Front length in use, mm" v-model="form.front" small />
+        <TextField label="Heat beside it, °C" v-model="form.heat" small />
+        <TextField label="Ports in use: brake servo, purge" class="two" v-model="form.ports" small />
+        <TextField label="Fitted beside: alternator" v-model="form.accessories" small />
+        <TextField label="Sensors and injectors: injector 13.8" class="two" v-model="form.homes" small />
+        <CheckField v-model="form.welding" label="welding is planned" />
+        <TextField
+          label="Plugs of the loom: throttle position / six-way / two tracks, opposed"
+          wide
+          v-model="form.plugs"
+          small
+        />
+        <TextField label="Note" wide v-model="form.note" small />
+        <div v-if="problem?.code === 'stale'" class="stale wide" role="alert">
+          <p>{{ problem.detail }}</p>
+          <table>
+            <thead>
+              <tr>
+                <th></th>
+                <th>there now</th>
+                <th>yours</th>
+              </tr>
+            </thead>
+            <tbody>
+              <template v-for="(value, name) in problem.yours" :key="name">
+                <tr v-if="differs(String(name))">
+                  <td class="quiet">{{ FIELD_WORDS[name] ?? name }}</td>
+                  <td>{{ problem.current?.[name] ?? '–' }}</td>
+                  <td>{{ value ?? '–' }}</td>
+                </tr>
+              </template>
+            </tbody>
+          </table>
+          <div class="ways">
+            <Button size="small" @click="keepMine">Mine counts</Button>
+            <Button size="small" outlined @click="takeTheirs">Take what is there</Button>
+          </div>
+        </div>
+        <ProblemNote v-else-if="problem" class="wide" :problem="problem" />
+        <Button type="submit" class="go" size="small">Keep <KeyCap k="Enter" /></Button>
+        <p v-if="kept" class="wide quiet" role="status">Kept.</p>
+      </form>
+    </div>
+    <Margin title="Check-in" :sentences="sheet.margin">
+      <template #end>
+        <h3>Parts</h3>
+        <p v-for="p in job.parts" :key="p.id">
+          <RouterLink :to="`/parts/${p.id}`">{{ p.name }}</RouterLink>{{ ' ' }}
+          <span class="quiet">{{ p.maker }} {{ p.number }}</span>
+        </p>
+      </template>
+    </Margin>
+  </div>
+  <NotShown v-else :why="failure" />
+</template>
+
+<style scoped>
+.takein {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 280px;
+  min-height: 0;
+}
+.sheet {
+  display: grid;
+  grid-template-columns: minmax(0, 1.05fr) minmax(0, 1fr);
+  gap: 8px 32px;
+  align-content: start;
+  padding: 14px 24px 22px;
+  overflow-y: auto;
+}
+.came {
+  grid-row: span 2;
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.after {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 18px;
+  align-items: center;
+}
+form {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 8px 14px;
+  align-content: start;
+}
+form :deep(.p-inputtext),
+form :deep(.p-select) {
+  width: 100%;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.two {
+  grid-column: span 2;
+}
+.check {
+  display: flex;
+  gap: 8px;
+  align-items: end;
+  padding-bottom: 6px;
+  font: 500 15px var(--narrow);
+}
+.go {
+  justify-content: space-between;
+}
+.stale {
+  display: grid;
+  gap: 8px;
+  padding: 10px 14px;
+  border-left: 4px solid var(--doubt);
+  background: var(--doubt-wash);
+}
+.stale th,
+.stale td {
+  padding: 2px 18px 2px 0;
+  text-align: left;
+  font-weight: 500;
+}
+@media (max-width: 1000px) {
+  .takein,
+  .sheet {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

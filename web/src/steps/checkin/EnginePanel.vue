@@ -1,0 +1,232 @@
+<script setup lang="ts">
+/** The engine as it is typed, and beside it what follows from it at once. */
+import Button from 'primevue/button'
+import { useAsyncState, useDebounceFn } from '@vueuse/core'
+import { ref, watch } from 'vue'
+import { api, problemIn, Refused, told, Unreachable, type Problem, type Schemas } from '@/api/client'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import { figure, whole } from '@/ui/figures'
+import KeyCap from '@/frame/KeyCap.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import { useSession } from '@/frame/session'
+import TextField from '@/ui/TextField.vue'
+import CheckField from '@/ui/CheckField.vue'
+
+const props = defineProps<{ jobId: string; sheet: Schemas['EngineSheet'] }>()
+const emit = defineEmits<{ kept: [] }>()
+const { units } = useSession()
+const form = ref(read())
+const typedFollowing = useAsyncState(
+  () =>
+    told(
+      api.POST('/api/engine/following', {
+        params: { query: { units: units.value } },
+        body: { cylinder_count: props.sheet.cylinder_count, engine: body() },
+      }),
+    ),
+  props.sheet.following,
+  { immediate: false, resetOnExecute: false, throwError: true, onError: () => undefined },
+)
+const following = typedFollowing.state
+const problem = ref<Problem>()
+const said = ref(false)
+const name = ref<InstanceType<typeof TextField>>()
+const LAYOUTS = ['single', 'inline', 'vee', 'flat'].map((value) => ({ label: value, value }))
+const FUELS = ['petrol', 'E85', 'methanol'].map((value) => ({ label: value, value }))
+/** After the last key: what follows is asked for when the hand rests. */
+const REST_MS = 120
+
+function read() {
+  const e = props.sheet.engine
+  const text = (v: string | number | null | undefined) => (v == null ? '' : String(v))
+  return {
+    name: e?.name ?? '',
+    layout: e?.layout ?? 'inline',
+    banks: text(e?.bank_count ?? 1),
+    bore: text(e?.bore_mm),
+    stroke: text(e?.stroke_mm),
+    limit: text(e?.limit_rpm),
+    boost: e?.boosted ? text(e.boost_kpa ?? '') : '',
+    boosted: e?.boosted ?? false,
+    compression: text(e?.compression_ratio),
+    valves: text(e?.inlet_valve_count),
+    valve: text(e?.inlet_valve_mm),
+    fuel: e?.fuel ?? 'petrol',
+    order: (e?.firing_order ?? []).join('-'),
+    opens: text(e?.inlet_opens_deg),
+    closes: text(e?.inlet_closes_deg),
+    exhaustOpens: text(e?.exhaust_opens_deg),
+    exhaustCloses: text(e?.exhaust_closes_deg),
+    lift: text(e?.cam_lift_mm),
+    injector: text(e?.injector_cc_min),
+    rated: text(e?.injector_rated_kpa),
+    rail: text(e?.rail_kpa),
+  }
+}
+watch(
+  () => props.sheet,
+  () => {
+    form.value = read()
+    following.value = props.sheet.following
+  },
+)
+
+function body(): Schemas['NewEngine'] {
+  const f = form.value
+  return {
+    name: f.name || 'engine',
+    layout: f.layout,
+    bank_count: whole(f.banks) ?? 1,
+    bore_mm: f.bore || null,
+    stroke_mm: f.stroke || null,
+    limit_rpm: whole(f.limit),
+    boosted: f.boosted,
+    boost_kpa: f.boosted ? figure(f.boost) : null,
+    compression_ratio: figure(f.compression),
+    inlet_valve_count: whole(f.valves),
+    inlet_valve_mm: f.valve || null,
+    fuel: f.fuel,
+    firing_order: f.order.split(/[\s,;-]+/).flatMap((n) => whole(n) ?? []),
+    inlet_opens_deg: figure(f.opens),
+    inlet_closes_deg: figure(f.closes),
+    exhaust_opens_deg: figure(f.exhaustOpens),
+    exhaust_closes_deg: figure(f.exhaustCloses),
+    cam_lift_mm: figure(f.lift),
+    injector_cc_min: figure(f.injector),
+    injector_rated_kpa: figure(f.rated),
+    rail_kpa: figure(f.rail),
+  }
+}
+
+async function follow(): Promise<void> {
+  try {
+    await typedFollowing.execute()
+    problem.value = undefined
+  } catch (error) {
+    if (error instanceof Refused) problem.value = error.problem
+    else if (!(error instanceof Unreachable)) throw error
+  }
+}
+const followAtRest = useDebounceFn(follow, REST_MS)
+function rest(): void {
+  said.value = false
+  void followAtRest()
+}
+
+async function keep(): Promise<void> {
+  try {
+    await told(
+      api.PATCH('/api/jobs/{job_id}/engine', {
+        params: { path: { job_id: props.jobId } },
+        body: { version: props.sheet.version, engine: body() },
+      }),
+    )
+    problem.value = undefined
+    said.value = true
+    emit('kept')
+  } catch (error) {
+    problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
+  }
+}
+const wrong = (field: string) => problem.value?.path === `engine.${field}`
+defineExpose({ focus: () => name.value?.select() })
+</script>
+
+<template>
+  <form class="engine" aria-label="Engine" @submit.prevent="keep" @input="rest">
+    <h2 class="wide">Engine <KeyCap k="E" /></h2>
+    <TextField ref="name" v-model="form.name" label="Name" class="two" small />
+    <ChoiceField v-model="form.layout" label="Layout" :options="LAYOUTS" small @update:model-value="rest" />
+    <TextField v-model="form.banks" label="Banks" small />
+    <TextField v-model="form.bore" label="Bore, mm" small :invalid="wrong('bore_mm')" />
+    <TextField v-model="form.stroke" label="Stroke, mm" small :invalid="wrong('stroke_mm')" />
+    <TextField v-model="form.limit" label="Limit, rpm" small :invalid="wrong('limit_rpm')" />
+    <TextField v-model="form.compression" label="Compression" small :invalid="wrong('compression_ratio')" />
+    <TextField v-model="form.order" label="Firing order" class="two" small :invalid="wrong('firing_order')" />
+    <TextField
+      v-model="form.valves"
+      label="Inlet valves a cyl."
+      small
+      :invalid="wrong('inlet_valve_count')"
+    />
+    <TextField v-model="form.valve" label="of, mm" small :invalid="wrong('inlet_valve_mm')" />
+    <TextField v-model="form.opens" label="Inlet opens °" small :invalid="wrong('inlet_closes_deg')" />
+    <TextField v-model="form.closes" label="closes °" small :invalid="wrong('inlet_closes_deg')" />
+    <TextField v-model="form.exhaustOpens" label="Exh. opens °" small />
+    <TextField v-model="form.exhaustCloses" label="closes °" small />
+    <TextField v-model="form.lift" label="at lift, mm" small />
+    <TextField v-model="form.injector" label="Injector, cm³/min" small />
+    <TextField v-model="form.rated" label="rated at, kPa" small />
+    <TextField v-model="form.rail" label="Rail, kPa" small />
+    <ChoiceField v-model="form.fuel" label="Fuel" :options="FUELS" small @update:model-value="rest" />
+    <CheckField v-model="form.boosted" label="boosted" />
+    <TextField
+      v-if="form.boosted"
+      v-model="form.boost"
+      label="Boost, kPa"
+      small
+      :invalid="wrong('boost_kpa')"
+    />
+    <ProblemNote v-if="problem" class="wide" :problem="problem" />
+    <dl class="wide" aria-label="What follows">
+      <div v-for="f in following" :key="f.name" :class="{ doubt: f.doubt }">
+        <dt>{{ f.name }}</dt>
+        <dd>
+          <span class="mono">{{ f.text }}</span> <span class="narrow quiet">{{ f.note }}</span>
+        </dd>
+      </div>
+    </dl>
+    <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>
+    <span v-if="said" role="status">Kept.</span>
+  </form>
+</template>
+
+<style scoped>
+.engine {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 8px 12px;
+  align-content: start;
+  padding-bottom: 10px;
+  border-bottom: 1px solid var(--hair);
+}
+.engine :deep(.p-inputtext),
+.engine :deep(.p-select) {
+  width: 100%;
+}
+.engine :deep(label) {
+  white-space: nowrap;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.two {
+  grid-column: span 2;
+}
+dl {
+  margin: 0;
+}
+dl > div {
+  display: grid;
+  grid-template-columns: 152px 1fr;
+  align-items: baseline;
+}
+dt {
+  font: 500 15px/1.5 var(--narrow);
+  color: var(--quiet);
+}
+dd {
+  margin: 0;
+}
+.doubt dt,
+.doubt dd {
+  color: var(--doubt);
+}
+.check {
+  display: flex;
+  gap: 8px;
+  align-items: end;
+  padding-bottom: 6px;
+  font: 500 15px var(--narrow);
+}
+</style>

@@ -1,0 +1,154 @@
+<script setup lang="ts">
+/** The receipt: what came, in which state, and whether it went back. A line is typed, Enter adds it. */
+import Select from 'primevue/select'
+import { ref } from 'vue'
+import { api, newId, problemIn, told, type Schemas } from '@/api/client'
+import KeyCap from '@/frame/KeyCap.vue'
+import { useSession } from '@/frame/session'
+import { day } from '@/ui/words'
+
+type Item = Schemas['Item']
+const props = defineProps<{ jobId: string; items: Item[] }>()
+const emit = defineEmits<{ changed: [] }>()
+const { personId } = useSession()
+const words = ref('')
+const field = ref<HTMLInputElement>()
+const failure = ref('')
+const CONDITIONS = [
+  { value: 'fine', label: 'fine' },
+  { value: 'worked_on', label: 'worked on before' },
+  { value: 'broken', label: 'broken' },
+  { value: 'missing', label: 'missing' },
+]
+
+async function tried(work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work()
+    failure.value = ''
+    emit('changed')
+  } catch (error) {
+    failure.value = problemIn(error, 'Try again.').detail
+  }
+}
+
+const add = () =>
+  tried(async () => {
+    if (!words.value.trim()) return
+    await told(
+      api.PUT('/api/items/{item_id}', {
+        params: { path: { item_id: newId() } },
+        body: { person_id: personId.value, job_id: props.jobId, words: words.value },
+      }),
+    )
+    words.value = ''
+  })
+const change = (item: Item, edit: Partial<Item>) =>
+  tried(() => {
+    const { version, words: w, condition, note, returned_on } = { ...item, ...edit }
+    return told(
+      api.PATCH('/api/items/{item_id}', {
+        params: { path: { item_id: item.id } },
+        body: { version, words: w, condition, note, returned_on },
+      }),
+    )
+  })
+const today = () => new Date().toISOString().slice(0, 10)
+defineExpose({ focus: () => field.value?.focus() })
+</script>
+
+<template>
+  <div class="receipt">
+    <ul>
+      <li v-for="i in items" :key="i.id" :class="i.condition">
+        <span class="words"
+          ><strong>{{ i.words }}</strong>
+          <input
+            :value="i.note"
+            class="note"
+            :aria-label="`Note on ${i.words}`"
+            placeholder="note"
+            @change="change(i, { note: ($event.target as HTMLInputElement).value })"
+        /></span>
+        <Select
+          size="small"
+          :model-value="i.condition"
+          :options="CONDITIONS"
+          option-label="label"
+          option-value="value"
+          :aria-label="`How ${i.words} came`"
+          @update:model-value="(condition) => change(i, { condition })"
+        />
+        <button
+          v-if="i.condition !== 'missing'"
+          type="button"
+          class="way"
+          @click="change(i, { returned_on: i.returned_on ? null : today() })"
+        >
+          {{ i.returned_on ? `went back ${day(i.returned_on)}` : 'goes back' }}
+        </button>
+        <span v-else />
+      </li>
+    </ul>
+    <form @submit.prevent="add">
+      <input
+        ref="field"
+        v-model="words"
+        placeholder="throttle with sensor, gasket, eight bolts…"
+        aria-label="What came in"
+      />
+      <button type="submit" class="way">Add <KeyCap k="A" /></button>
+    </form>
+    <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1px solid var(--hair);
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 176px 112px;
+  gap: 10px;
+  align-items: center;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--faint);
+}
+.words {
+  display: grid;
+  min-width: 0;
+}
+.missing strong,
+.broken strong {
+  color: var(--harm);
+}
+.worked_on strong {
+  color: var(--doubt);
+}
+input {
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 1px solid var(--hair);
+  padding: 4px 8px;
+  min-width: 0;
+}
+.note {
+  border-color: transparent;
+  background: none;
+  padding: 0;
+  font: 500 15px var(--narrow);
+  color: var(--quiet);
+}
+form {
+  display: flex;
+  gap: 10px;
+  padding-top: 8px;
+}
+form input {
+  flex: 1;
+}
+</style>

@@ -1,0 +1,215 @@
+<script setup lang="ts">
+/** A dropped file before it is kept: which column is what, whose build, in which air. */
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import { computed } from 'vue'
+import { vFocus } from '@/ui/focus'
+import type { Schemas } from '@/api/client'
+import KeyCap from '@/frame/KeyCap.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import type { ColumnMap, Pending } from './mapping'
+import TextField from '@/ui/TextField.vue'
+import ChoiceField from '@/ui/ChoiceField.vue'
+
+const props = defineProps<{
+  pending: Pending
+  designs: Schemas['DesignView'][]
+  dynos: Schemas['DynoView'][]
+  waiting: number
+}>()
+const emit = defineEmits<{ keep: []; drop: []; mapped: []; choose: [patch: Record<string, unknown>] }>()
+const p = computed(() => props.pending)
+const NONE = -1
+const columns = computed(() => [
+  { label: 'not in the file', value: NONE },
+  ...(p.value.preview?.columns ?? []).map((c) => ({
+    label: c.heading + (c.unit_written ? `, ${c.unit_written}` : ''),
+    value: c.index,
+  })),
+])
+const places = computed(() =>
+  props.dynos.map((d) => ({
+    id: d.id,
+    label: `${d.name}, at the ${d.measures === 'wheel' ? 'wheels' : 'engine'}`,
+  })),
+)
+const TORQUE_UNITS = ['N·m', 'lbf·ft']
+const POWER_UNITS = ['kW', 'hp', 'PS']
+const STANDARDS = [
+  { value: 'observed', label: 'as observed' },
+  { value: 'sae_j1349', label: 'SAE J1349 already' },
+  { value: 'iso_1585', label: 'ISO 1585 already' },
+]
+
+function set(change: Partial<ColumnMap>): void {
+  Object.assign(p.value.mapping, change)
+  p.value.problem = undefined
+  emit('mapped')
+}
+const roleOf = (index: number): string => {
+  const m = p.value.mapping
+  if (index === m.speed_column) return 'engine speed, rpm'
+  if (index === m.torque_column) return `torque, ${m.torque_unit}`
+  if (index === m.power_column) return `power, ${m.power_unit}`
+  return 'left out'
+}
+</script>
+
+<template>
+  <form class="mapping" @submit.prevent="emit('keep')" @keydown.esc="emit('drop')">
+    <div class="top">
+      <h2>{{ p.name }}</h2>
+      <span v-if="p.preview" class="quiet narrow">
+        {{ p.preview.row_count }} rows · {{ p.preview.written
+        }}<template v-if="p.preview.remembered"> · mapped as last time</template>
+      </span>
+      <span v-if="waiting > 1" class="quiet narrow">{{ waiting - 1 }} more waiting</span>
+    </div>
+    <ProblemNote
+      v-if="p.problem"
+      :problem="p.problem"
+      give-up="leave this file out"
+      @choose="emit('choose', $event)"
+      @give-up="emit('drop')"
+    />
+    <template v-if="p.preview">
+      <table>
+        <thead>
+          <tr class="narrow">
+            <th>in the file</th>
+            <th>taken as</th>
+            <th colspan="3">first, middle, last</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="c in p.preview.columns" :key="c.index" :class="{ out: roleOf(c.index) === 'left out' }">
+            <td>
+              {{ c.heading }} <span class="quiet">{{ c.unit_written }}</span>
+            </td>
+            <td>
+              <b>{{ roleOf(c.index) }}</b>
+            </td>
+            <td v-for="(v, i) in c.sample" :key="i" class="mono">{{ v }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-for="f in p.preview.findings" :key="f.code" :class="{ doubt: f.doubt }">{{ f.text }}</p>
+      <div class="choose">
+        <ChoiceField
+          label="Engine speed"
+          small
+          :model-value="p.mapping.speed_column"
+          :options="columns.slice(1)"
+          @update:model-value="set({ speed_column: $event })"
+        />
+        <div class="field">
+          <span class="label" aria-hidden="true">Torque</span>
+          <div class="pair">
+            <Select
+              input-id="torque"
+              aria-label="Torque"
+              size="small"
+              :model-value="p.mapping.torque_column ?? NONE"
+              :options="columns"
+              option-label="label"
+              option-value="value"
+              @update:model-value="set({ torque_column: $event === NONE ? null : $event })"
+            />
+            <Select
+              size="small"
+              aria-label="Unit of torque"
+              :model-value="p.mapping.torque_unit"
+              :options="TORQUE_UNITS"
+              @update:model-value="set({ torque_unit: $event })"
+            />
+          </div>
+        </div>
+        <div class="field">
+          <span class="label" aria-hidden="true">Power</span>
+          <div class="pair">
+            <Select
+              input-id="power"
+              aria-label="Power"
+              size="small"
+              :model-value="p.mapping.power_column ?? NONE"
+              :options="columns"
+              option-label="label"
+              option-value="value"
+              @update:model-value="set({ power_column: $event === NONE ? null : $event })"
+            />
+            <Select
+              size="small"
+              aria-label="Unit of power"
+              :model-value="p.mapping.power_unit"
+              :options="POWER_UNITS"
+              @update:model-value="set({ power_unit: $event })"
+            />
+          </div>
+        </div>
+        <ChoiceField
+          label="It is a pull of"
+          v-model="p.build_id"
+          small
+          :options="designs"
+          shown="name"
+          kept="build_id"
+        />
+        <ChoiceField label="Run on" v-model="p.dyno_id" small :options="places" shown="label" kept="id" />
+        <ChoiceField label="Its figures are" v-model="p.standard_in_file" small :options="STANDARDS" />
+        <TextField label="Air at the inlet, °C" v-model="p.temperature" small inputmode="decimal" />
+        <TextField label="Station pressure, kPa" v-model="p.pressure" small inputmode="decimal" />
+        <TextField label="Humidity, %" v-model="p.humidity" small inputmode="decimal" />
+      </div>
+      <div class="end">
+        <Button type="submit" v-focus
+          >Keep as a pull of {{ designs.find((d) => d.build_id === p.build_id)?.name }} <KeyCap k="Enter"
+        /></Button>
+        <Button outlined @click="emit('drop')">Leave it out <KeyCap k="Esc" /></Button>
+      </div>
+    </template>
+  </form>
+</template>
+
+<style scoped>
+.mapping {
+  display: grid;
+  gap: 14px;
+  align-content: start;
+}
+.top {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 16px;
+  align-items: baseline;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  font-weight: 500;
+  color: var(--quiet);
+}
+td {
+  padding: 5px 14px 5px 0;
+  border-top: 1px solid var(--hair);
+}
+.out {
+  color: var(--quiet);
+}
+.choose {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 12px 20px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 96px;
+  gap: 6px;
+}
+.end {
+  display: flex;
+  gap: 12px;
+}
+</style>

@@ -1,0 +1,109 @@
+/** Dropped dyno files, from what was understood of them to pulls: columns mapped once, alike files follow. */
+import { ref } from 'vue'
+import { api, asBytes, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
+
+export type Preview = Schemas['PullPreview']
+export type ColumnMap = Schemas['ColumnMap']
+
+export interface Pending {
+  id: string
+  name: string
+  preview?: Preview
+  mapping: ColumnMap
+  build_id: string
+  dyno_id: string
+  standard_in_file: string
+  temperature: string
+  pressure: string
+  humidity: string
+  extra: Record<string, unknown>
+  problem?: Problem
+}
+
+const EMPTY: ColumnMap = {
+  speed_column: 0,
+  torque_column: 1,
+  torque_unit: 'N·m',
+  power_column: null,
+  power_unit: 'kW',
+}
+
+/** Which build a file is of, by its name, else stock first. */
+export function guessBuild(name: string, builds: Schemas['DesignView'][], taken: string[]): string {
+  const stock = builds.find((b) => b.is_stock) ?? builds[0]
+  const others = builds.filter((b) => b !== stock)
+  const named = others.find((b) => name.toLowerCase().includes(b.name.toLowerCase()))
+  if (named) return named.build_id
+  if (/stock|before|series/i.test(name) && stock) return stock.build_id
+  const stockDone = stock && (stock.pulls > 0 || taken.includes(stock.build_id))
+  return (stockDone ? others.at(-1) : stock)?.build_id ?? ''
+}
+
+export function usePending(jobId: string) {
+  const pending = ref<Pending[]>([])
+
+  async function look(file: File, build_id: string, dyno_id: string): Promise<void> {
+    const blank: Pending = {
+      id: newId(),
+      name: file.name,
+      mapping: { ...EMPTY },
+      build_id,
+      dyno_id,
+      standard_in_file: 'observed',
+      temperature: '',
+      pressure: '',
+      humidity: '',
+      extra: {},
+    }
+    try {
+      const bytes = await file.arrayBuffer()
+      const preview = await told(
+        api.POST('/api/dyno/preview', { params: { query: { name: file.name } }, ...asBytes(bytes) }),
+      )
+      pending.value.push({ ...blank, preview, mapping: preview.mapping ?? { ...EMPTY } })
+    } catch (error) {
+      const problem = problemIn(error, `${file.name} stays here; try again.`)
+      pending.value.push({ ...blank, problem })
+    }
+  }
+
+  /** Keep one; returns whether it was kept. A question stays with its file. */
+  async function keep(p: Pending, personId: string, air: (text: string) => number | null): Promise<boolean> {
+    if (!p.preview) return false
+    const body = {
+      person_id: personId,
+      job_id: jobId,
+      build_id: p.build_id,
+      dyno_id: p.dyno_id,
+      file_digest: p.preview.digest,
+      mapping: p.mapping,
+      taken_at: now(),
+      label: p.name,
+      standard_in_file: p.standard_in_file,
+      air_temperature_c: air(p.temperature),
+      air_pressure_kpa: air(p.pressure),
+      air_humidity_percent: air(p.humidity),
+      ...p.extra,
+    }
+    try {
+      await told(api.PUT('/api/pulls/{pull_id}', { params: { path: { pull_id: p.id } }, body }))
+    } catch (error) {
+      p.problem = problemIn(error, `${p.name} stays here; try again.`)
+      return false
+    }
+    pending.value = pending.value.filter((other) => other.id !== p.id)
+    return true
+  }
+
+  /** The same columns in the other files: mapped once. */
+  function spread(from: Pending): void {
+    const headings = (p: Pending) => p.preview?.columns.map((c) => c.heading + c.unit_written).join('|')
+    for (const p of pending.value) if (headings(p) === headings(from)) p.mapping = { ...from.mapping }
+  }
+
+  function drop(p: Pending): void {
+    pending.value = pending.value.filter((other) => other.id !== p.id)
+  }
+
+  return { pending, look, keep, spread, drop }
+}

@@ -1,0 +1,227 @@
+<script setup lang="ts">
+/** Candidates for a place of the air path, side by side: what each gains and costs, and why it stands there. */
+import Button from 'primevue/button'
+import { useAsyncState } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, problemIn, told, type Schemas } from '@/api/client'
+import { useSheet } from '@/api/sheet'
+import { useJob } from '@/frame/job'
+import KeyCap from '@/frame/KeyCap.vue'
+import { useKeys } from '@/frame/keys'
+import { useSession } from '@/frame/session'
+import Margin from '@/ui/Margin.vue'
+import NotShown from '@/ui/NotShown.vue'
+import Screen from '@/ui/Screen.vue'
+import CandidateRow from './CandidateRow.vue'
+import { CRITERIA, MOST_WEIGHT, type Weights } from './criteria'
+import WeightBar from './WeightBar.vue'
+
+type Candidate = Schemas['Candidate']
+const { id: jobId } = useJob()
+const { units } = useSession()
+const route = useRoute()
+const router = useRouter()
+const named = (word: string) => {
+  const value = route.query[word]
+  return typeof value === 'string' ? value : undefined
+}
+const kind = ref(named('kind'))
+/** The build that it is chosen for: the one that was looked at, else the latest. */
+const build = named('build')
+const marked = ref(0)
+const weights = ref<Weights>({})
+const refusal = ref('')
+const { sheet, failure, load } = useSheet(
+  () =>
+    told(
+      api.GET('/api/jobs/{job_id}/candidates', {
+        params: { path: { job_id: jobId }, query: { units: units.value, kind: kind.value, build } },
+      }),
+    ),
+  [units, kind],
+)
+/** Their order under weights that were moved, as the server says it. */
+const moving = useAsyncState(askOrder, undefined as Schemas['Rank'][] | undefined, {
+  immediate: false,
+  resetOnExecute: false,
+  throwError: true,
+  onError: () => undefined,
+})
+const order = moving.state
+
+watch(sheet, (found) => {
+  weights.value = { ...found?.weights }
+  order.value = undefined
+  marked.value = 0
+})
+
+function askOrder() {
+  const { gain, price, lead_time, mass, work } = weights.value
+  const query = { kind: sheet.value?.kind, build: sheet.value?.build_id, gain, price, lead_time, mass, work }
+  return told(api.GET('/api/jobs/{job_id}/candidates/order', { params: { path: { job_id: jobId }, query } }))
+}
+
+/** Rows in their order; those with something hard against them last. */
+const rows = computed<Candidate[]>(() => {
+  const all = sheet.value?.candidates ?? []
+  if (!order.value) return all
+  const byId = new Map(all.map((c) => [c.part_id, c]))
+  const open = order.value.flatMap(({ part_id, ...rank }) => {
+    const c = byId.get(part_id)
+    return c ? [{ ...c, ...rank }] : []
+  })
+  return [...open, ...all.filter((c) => c.hard)]
+})
+const current = computed(() => rows.value[marked.value])
+const moved = computed(
+  () => !!sheet.value && CRITERIA.some((c) => weights.value[c.name] !== sheet.value?.weights[c.name]),
+)
+const shared = computed(() => {
+  const all = rows.value.flatMap((c) => c.curve.flatMap((p) => [p.low_percent ?? 0, p.high_percent ?? 0]))
+  return { low: Math.min(-0.1, ...all), high: Math.max(0.2, ...all) }
+})
+
+async function tried(work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work()
+    refusal.value = ''
+  } catch (error) {
+    refusal.value = problemIn(error, 'The weights were not kept. Try again.').detail
+  }
+}
+
+async function weigh(name: string, by: number): Promise<void> {
+  const to = Math.min(MOST_WEIGHT, Math.max(0, (weights.value[name] ?? 0) + by))
+  const next = { ...weights.value, [name]: to }
+  if (!Object.values(next).some((w) => w > 0)) return
+  weights.value = next
+  await tried(() => moving.execute())
+}
+
+const keepWeights = () =>
+  tried(async () => {
+    const view = await told(api.GET('/api/settings/path'))
+    const settings = { ...view.settings, weights: weights.value }
+    await told(api.PATCH('/api/settings/path', { body: { version: view.version, settings } }))
+    await load()
+  })
+
+async function move(by: number): Promise<void> {
+  marked.value = Math.min(rows.value.length - 1, Math.max(0, marked.value + by))
+  await nextTick()
+  document.querySelector('.candidate.on')?.scrollIntoView({ block: 'nearest' })
+}
+function tryOut(): void {
+  if (current.value)
+    void router.push(`/jobs/${jobId}/path?build=${sheet.value?.build_id ?? ''}&try=${current.value.state_id}`)
+}
+function turnKind(): void {
+  const kinds = sheet.value?.kinds ?? []
+  kind.value = kinds[(kinds.indexOf(sheet.value?.kind ?? '') + 1) % kinds.length]
+}
+
+useKeys([
+  { key: 'ArrowDown', says: 'next candidate', run: () => void move(1) },
+  { key: 'ArrowUp', says: 'candidate before', run: () => void move(-1) },
+  { key: 't', says: 'try it in the air path', run: tryOut },
+  { key: 'v', says: 'next kind of part', run: turnKind },
+  { key: 'w', says: 'keep the weights', run: () => void keepWeights() },
+  ...CRITERIA.map((c, i) => ({
+    key: `${i + 1}`,
+    says: `more weight on ${c.label}, after ${MOST_WEIGHT} none`,
+    run: () => void weigh(c.name, (weights.value[c.name] ?? 0) < MOST_WEIGHT ? 1 : -MOST_WEIGHT),
+  })),
+])
+</script>
+
+<template>
+  <Screen v-if="sheet">
+    <header>
+      <div class="kinds" role="group" aria-label="Place in the air path">
+        <button
+          v-for="k in sheet.kinds"
+          :key="k"
+          type="button"
+          :class="{ on: k === sheet.kind }"
+          @click="kind = k"
+        >
+          {{ k }}
+        </button>
+        <KeyCap k="V" />
+      </div>
+      <p class="quiet narrow">
+        There now: {{ sheet.now
+        }}{{ sheet.now_flow ? `, ${sheet.now_flow.text} ${sheet.now_flow.unit}` : '' }} · build
+        {{ sheet.build }} · band {{ sheet.band
+        }}{{ sheet.budget != null ? ` · budget ${sheet.budget.toFixed(0)} ${sheet.currency}` : '' }}
+      </p>
+    </header>
+    <WeightBar :weights="weights" :moved="moved" @weigh="weigh" @keep="keepWeights" />
+    <ol class="rows" aria-label="Candidates">
+      <CandidateRow
+        v-for="(c, i) in rows"
+        :key="c.part_id"
+        :candidate="c"
+        :rank="i + 1"
+        :on="i === marked"
+        :shared="shared"
+        :band="[sheet.band_low_rpm, sheet.band_high_rpm]"
+        :currency="sheet.currency"
+        @click="marked = i"
+      />
+    </ol>
+    <p v-if="!rows.length" class="quiet">
+      No {{ sheet.kind }} lies on the shelf. <RouterLink to="/shelf">Put some there</RouterLink>: what it is,
+      its bore, its price; flow it when you can.
+    </p>
+    <p class="doing">
+      <Button v-if="current" size="small" @click="tryOut"
+        >Try {{ current.name }} in the path <KeyCap k="T"
+      /></Button>
+      <span class="quiet narrow"
+        >Gains are bounds from the loss model: pulls decide. Scores weigh what is known; what nobody knows
+        earns nothing.</span
+      >
+    </p>
+    <p v-if="failure || refusal" class="harm" role="alert">{{ failure || refusal }}</p>
+    <template #margin><Margin title="Why so" :sentences="sheet.margin" /></template>
+  </Screen>
+  <NotShown v-else :why="failure" />
+</template>
+
+<style scoped>
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 16px;
+}
+.kinds button {
+  padding: 3px 2px;
+  border: 0;
+  border-bottom: 3px solid transparent;
+  background: none;
+  cursor: pointer;
+  font-weight: 600;
+}
+.kinds button::first-letter {
+  text-transform: uppercase;
+}
+.kinds .on {
+  border-color: var(--dye);
+  color: var(--dye);
+}
+.rows {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.doing {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 16px;
+  padding-top: 10px;
+}
+</style>

@@ -1,0 +1,282 @@
+<script setup lang="ts">
+/**
+ * The job's home: its air path large and to scale, under it how the pressure loss divides over the elements at an
+ * engine speed, and what if a bore or a part were another.
+ */
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import AirPath from '@/airpath/AirPath.vue'
+import type { PathElement } from '@/airpath/layout'
+import { api, told, type Schemas } from '@/api/client'
+import { useSheet } from '@/api/sheet'
+import DropPlate from '@/charts/DropPlate.vue'
+import KeyCap from '@/frame/KeyCap.vue'
+import { useKeys } from '@/frame/keys'
+import Margin from '@/ui/Margin.vue'
+import { useSession } from '@/frame/session'
+import NotShown from '@/ui/NotShown.vue'
+import Screen from '@/ui/Screen.vue'
+import { useJob } from '@/frame/job'
+import BuildDifference from './BuildDifference.vue'
+import ElementPanel from './ElementPanel.vue'
+import LossLedger from './LossLedger.vue'
+import PathHead from './PathHead.vue'
+import PathStory from './PathStory.vue'
+import { listed, redrawn, shelfKind, smallestBore, together, useThought } from './thought'
+import { useBuilds } from './useBuilds'
+import { useMeasuring } from './useMeasuring'
+
+const { id: jobId, job, reload, failure: notThere } = useJob()
+const { units } = useSession()
+const router = useRouter()
+const route = useRoute()
+const buildIndex = ref(-1)
+const selected = ref<string>()
+const panel = ref<InstanceType<typeof ElementPanel>>()
+const { sheet: shelfSheet } = useSheet(() =>
+  told(api.GET('/api/shelf', { params: { query: { units: units.value } } })),
+)
+const { sheet: shapes } = useSheet(() =>
+  told(api.GET('/api/jobs/{job_id}/shapes', { params: { path: { job_id: jobId } } })),
+)
+const shelf = computed(() => shelfSheet.value?.parts ?? [])
+
+const build = computed(() => job.value?.builds.at(buildIndex.value))
+const elements = computed(() => (build.value ? listed(build.value.path) : []))
+const element = computed(() => elements.value.find((e) => e.node_id === selected.value))
+const { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, turnBench, setRpm, putBack } =
+  useThought(build, units)
+const { problem, measure } = useMeasuring(jobId, build, reload)
+const {
+  problem: refusal,
+  keepAsBuild,
+  putIn,
+  takeOut,
+  shape,
+} = useBuilds(jobId, build, async () => {
+  await reload()
+  selected.value = undefined
+  buildIndex.value = -1
+})
+const tree = computed(() => build.value && redrawn(build.value.path, thoughts.value))
+const row = computed(() => solution.value?.rows.find((r) => r.node_ids.includes(selected.value ?? '')))
+const candidates = computed(() => {
+  const kind = element.value ? `&kind=${shelfKind(element.value)}` : ''
+  return `/jobs/${jobId}/candidates?build=${build.value?.id ?? ''}${kind}`
+})
+const parts = computed(() => shelf.value.filter((p) => element.value && p.kind === shelfKind(element.value)))
+const shares = computed(() => {
+  const rows = solution.value?.rows ?? []
+  const most = Math.max(0, ...rows.map((r) => r.share_percent ?? 0))
+  return new Map(
+    rows.flatMap((r) =>
+      r.node_ids.map((id) => [id, (r.share_percent ?? 0) > 0 && r.share_percent === most] as const),
+    ),
+  )
+})
+const pinched = computed(() => new Set([...shares.value].filter(([, p]) => p).map(([id]) => id)))
+const ports = computed(() => elements.value.filter((e) => e.kind === 'runner').length)
+const height = computed(() => Math.max(220, Math.min(window.innerHeight - 585, 70 + ports.value * 40)))
+
+onMounted(() => void solve())
+/** The address may name a build, and a candidate to be tried in it: once job and shelf are there. */
+const opening = watch(
+  [job, shelf],
+  async () => {
+    const at = job.value?.builds.findIndex((b) => b.id === route.query['build']) ?? -1
+    if (at >= 0) buildIndex.value = at
+    if (!job.value || !shelf.value.length) return
+    opening()
+    await nextTick()
+    tryOut(route.query['try'])
+  },
+  { flush: 'post' },
+)
+
+/** A candidate to be tried, named by the address: its element is chosen, and it stands there in thought. */
+function tryOut(state: unknown): void {
+  const part = shelf.value.find((p) => p.state_id === state)
+  const at = part && elements.value.find((e) => shelfKind(e) === part.kind)
+  if (!at) return
+  select(at)
+  swap(part)
+}
+function select(e: PathElement | undefined): void {
+  selected.value = e?.node_id
+  problem.value = undefined
+}
+const selectNode = (id: string) => select(elements.value.find((e) => e.node_id === id))
+
+function step(by: number): void {
+  const at = elements.value.findIndex((e) => e.node_id === selected.value)
+  select(elements.value[(at + by + elements.value.length) % elements.value.length])
+}
+
+async function measureSelected(quantity: string, typed: string, accepted: string[]): Promise<void> {
+  if (!element.value || !(await measure(element.value, quantity, typed, accepted))) return
+  panel.value?.kept()
+  await solve()
+}
+
+function widenSelected(bore: number): void {
+  if (element.value) widen(together(elements.value, element.value, false), bore)
+}
+function nudge(by: number): void {
+  const e = element.value
+  const bore = e && (thoughts.value.get(e.node_id)?.bore_mm ?? smallestBore(e))
+  if (bore != null) widenSelected(bore + by)
+}
+function swap(part: Schemas['ShelfCard'] | undefined): void {
+  if (!element.value) return
+  const all = together(elements.value, element.value, true)
+  const bore_mm = element.value.kind === 'plenum' ? null : (part?.bore.measured?.value ?? null)
+  think(all, part && { part: { state_id: part.state_id, name: part.name, bore_mm } })
+}
+
+useKeys([
+  { key: 'ArrowRight', says: 'next element', run: () => step(1) },
+  { key: 'ArrowLeft', says: 'element before', run: () => step(-1) },
+  { key: 'ArrowUp', says: 'wider by 1 mm, in thought', run: () => nudge(1) },
+  { key: 'ArrowDown', says: 'narrower by 1 mm, in thought', run: () => nudge(-1) },
+  { key: 's', says: 'swap the element for one of the shelf', run: () => panel.value?.focusSwap() },
+  { key: ']', says: 'faster by 100 rpm', run: () => turn(100) },
+  { key: '[', says: 'slower by 100 rpm', run: () => turn(-100) },
+  { key: 'x', says: 'shares at a speed, or of one port on the bench', run: turnBench },
+  { key: 'z', says: 'put back what is thought of', run: putBack },
+  { key: 'c', says: 'copy the build, with the swaps in thought', run: () => void keepAsBuild(swaps.value) },
+  { key: 'k', says: 'candidates', run: () => void router.push(candidates.value) },
+  {
+    key: 'v',
+    says: 'next build',
+    run: () =>
+      (buildIndex.value =
+        (Math.max(0, job.value!.builds.indexOf(build.value!)) + 1) % job.value!.builds.length),
+  },
+])
+
+const sentences = computed(() => solution.value?.margin ?? [])
+</script>
+
+<template>
+  <Screen v-if="job && build && tree">
+    <PathHead :job="job" :build="build" :solution="solution" @choose="(i) => (buildIndex = i)" />
+    <BuildDifference :first="job.builds[0]" :build="build" />
+    <AirPath
+      :tree="tree"
+      size="large"
+      :height="height"
+      :selected="selected"
+      :pinched="pinched"
+      :thoughts="new Set(thoughts.keys())"
+      :label="`Air path, ${build.name}`"
+      @select="select"
+      @bore="widenSelected"
+    />
+    <p v-if="failure || refusal" class="harm" role="alert">
+      {{ failure || refusal?.detail }}
+    </p>
+    <div v-if="solution" class="loss" :class="{ alone: !solution.curve.length }">
+      <LossLedger :solution="solution" :selected="selected" @select="selectNode" @turn="turnBench" />
+      <DropPlate
+        v-if="solution.curve.length"
+        :points="solution.curve"
+        :rpm="rpm ?? solution.rpm"
+        :limit-kpa="solution.limit.value"
+        :passed-rpm="solution.limit_passed_rpm ?? null"
+        :thought="thoughts.size > 0"
+        :height="218"
+        @rpm="setRpm"
+      />
+    </div>
+    <div class="doing">
+      <Button v-if="thoughts.size" size="small" severity="secondary" @click="putBack"
+        >Put back <KeyCap k="Z"
+      /></Button>
+      <Button size="small" :severity="swaps.length ? undefined : 'secondary'" @click="keepAsBuild(swaps)">
+        {{ swaps.length ? 'Keep as a build' : 'Copy this build' }} <KeyCap k="C" />
+      </Button>
+      <Button as="router-link" :to="candidates" size="small" severity="secondary"
+        >Candidates <KeyCap k="K"
+      /></Button>
+      <Select
+        :model-value="null"
+        :options="shapes ?? []"
+        placeholder="Another shape…"
+        size="small"
+        aria-label="A build of another shape"
+        @update:model-value="shape"
+      />
+      <RouterLink to="/lines" class="narrow">The shop's lines</RouterLink>
+      <span v-if="solution?.air && !element" class="narrow quiet"
+        >{{ solution.air.text }} {{ solution.air.unit }} of outside air at {{ solution.rpm }} rpm;
+        {{ solution.filling_words }}</span
+      >
+    </div>
+    <div class="below">
+      <ElementPanel
+        v-if="element"
+        ref="panel"
+        :element="element"
+        :row="row"
+        :thought="thoughts.get(element.node_id)"
+        :parts="parts"
+        :problem="problem"
+        @measure="measureSelected"
+        @widen="widenSelected"
+        @swap="swap"
+        @put-in="(kind) => putIn(element!.node_id, kind)"
+        @take-out="takeOut(element!.node_id)"
+        @close="select(undefined)"
+      />
+      <template v-else>
+        <p class="quiet hint">
+          <KeyCap k="← →" /> goes along the path: an element shows what is known of it, takes what you
+          measure, and can be made wider or swapped in thought.
+        </p>
+        <PathStory :job="job" :solution="solution" />
+      </template>
+    </div>
+    <template #margin>
+      <Margin title="What the path says" :sentences="sentences">
+        <template #end>
+          <h3>The job</h3>
+          <p>
+            <RouterLink :to="`/jobs/${jobId}/${job.step}`">{{ job.next }}</RouterLink>
+          </p>
+        </template>
+      </Margin>
+    </template>
+  </Screen>
+  <NotShown v-else :why="notThere" />
+</template>
+
+<style scoped>
+.loss {
+  display: grid;
+  grid-template-columns: minmax(0, 1.55fr) minmax(0, 1fr);
+  gap: 24px;
+  padding-top: 6px;
+  border-top: 1px solid var(--hair);
+}
+.loss.alone {
+  grid-template-columns: minmax(0, 1fr);
+}
+.doing {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  padding: 8px 0;
+}
+.below {
+  padding-top: 10px;
+  border-top: 1px solid var(--hair);
+}
+@media (max-width: 1000px) {
+  .loss {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,17 @@
+<script setup lang="ts">
+/** Port work: what is to be done, the part's state, and the cautions for it. */
+import { computed } from 'vue'
+import { useJob } from '@/frame/job'
+import KeyCap from '@/frame/KeyCap.vue'
+import TaskScreen from '@/frame/TaskScreen.vue'
+
+const { job } = useJob()
+const state = computed(() => job.value?.parts.find((p) => p.kind === 'manifold')?.states.at(-1))
+</script>
+
+<template>
+  <TaskScreen word="port" heading="Port work" :stands="state ? `the part is: ${state.label}` : ''">
+    When the cut is done, go to Bench (<KeyCap k="g" /> <KeyCap k="b" />), press <KeyCap k="A" /> and note its
+    depth: the figures after belong to the part's new state.
+  </TaskScreen>
+</template>

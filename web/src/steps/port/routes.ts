@@ -1,0 +1,5 @@
+/** Screens of port work. */
+import type { RouteRecordRaw } from 'vue-router'
+
+const routes: RouteRecordRaw[] = [{ path: 'port', component: () => import('./PortScreen.vue') }]
+export default routes
