@@ -76,6 +76,35 @@ def test_the_tube_is_the_pinch_in_front_of_the_manifold(shop, four):
     assert found["total_low"]["value"] < found["total"]["value"] <= found["total_high"]["value"] + 1e-9
 
 
+def test_a_bench_that_its_plate_corrects_shows_the_same_here(shop):
+    """Figures kept beyond their session take the plate along: the path, a candidate and the bench's sheet agree."""
+    bench, job, cast = (
+        new_id(),
+        shop.job(4, "whole_job", engine=ENGINE, band_low_rpm=4000, band_high_rpm=7000),
+        new_id(),
+    )
+    shop.kept(shop.put(f"/benches/{bench}", {"name": f"Plated {bench[:6]}"}))
+    plate = {"person_id": shop.person, "kind": "plate", "bench_id": bench, "setup_id": None, "typed": "186",
+             "plate": "P1", "plate_flow": "180", "plate_uncertainty_percent": 0.8,
+             "taken_at": "2026-03-01T09:00:00+00:00"}  # fmt: skip
+    shop.kept(shop.put(f"/checks/{new_id()}", plate))
+    setup, state = shop.setup(job, bench_id=bench), shop.sheet(job)["before_state_id"]
+    shop.series(job, setup, state, [215, 214, 216, 213])
+    shop.kept(shop.put(f"/parts/{new_id()}", {"person_id": shop.person, "job_id": None, "kind": "throttle",
+                                              "name": "Corrected", "state_id": cast}))  # fmt: skip
+    read = {"person_id": shop.person, "job_id": None, "part_state_id": cast, "element_kind": "throttle",
+            "bench_id": bench, "depression": "28", "typed": "560",
+            "taken_at": "2026-03-02T09:00:00+00:00"}  # fmt: skip
+    shop.kept(shop.put(f"/part-flows/{new_id()}", read))
+    for _ in range(2):  # worked out, then kept
+        rows = {row["label"]: row for row in solution(shop, shop.builds(job)[0]["id"])["rows"]}
+        assert rows["Runners"]["flow"]["value"] == pytest.approx(214.5 * 180 / 186, abs=0.5)
+        found = shop.get(f"/jobs/{job}/candidates", kind="throttle")["candidates"]
+        flow = next(one["flow"] for one in found if one["state_id"] == cast)
+        assert flow["value"] == pytest.approx(560 * 180 / 186, abs=0.06)
+    assert shop.sheet(job)["rungs"][0]["before"]["mean"]["value"] == pytest.approx(215 * 180 / 186, abs=0.01)
+
+
 def test_a_runner_stands_beside_the_engine_with_its_own_figure(shop, four):
     rows = {row["label"]: row for row in solution(shop, shop.builds(four)[0]["id"])["rows"]}
     assert rows["Runners"]["flow"]["value"] == pytest.approx(214.5, abs=0.5)

@@ -42,6 +42,7 @@ def serving(engine, folder):
     """A server with memories and lines of its own on this database; its port."""
     port = free_port()
     app = create_app(engine, folder / "files", ROOT / "build" / "fonts")
+    app.openapi()  # routes are built at first use, with warnings caught: not for two servers of one process at a time
     server = Listening(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=1))
     thread = threading.Thread(target=server.run)
     thread.start()

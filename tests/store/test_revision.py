@@ -5,7 +5,7 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from elvarn.store.models import Base
-from elvarn.store.revision import job_revision, shop_revision, whole_revision
+from elvarn.store.revision import job_revision, open_jobs, shop_revision, whole_revision
 from tests.shop import new_id
 
 # Tables that no screen shows by themselves, and those that are revisions.
@@ -82,6 +82,29 @@ def test_what_is_written_of_a_job_raises_it(engine, shop, job, write):
     write(shop, job)
     assert asked(engine, job_revision, job) != before
     assert asked(engine, whole_revision) != all_before
+
+
+@pytest.mark.parametrize(
+    "write", [edited, read, struck, checked, measured, noted, received, lambda shop, job: shop.cut(job)]
+)
+def test_what_is_written_of_a_job_raises_its_card(engine, shop, job, write):
+    def of_card():
+        return next(one for one in asked(engine, open_jobs, 1000, 0).items() if str(one[0]) == job)
+
+    before, shop_before = of_card(), asked(engine, shop_revision)
+    write(shop, job)
+    assert (of_card(), asked(engine, shop_revision)) != (before, shop_before)
+
+
+def test_what_is_read_of_one_job_leaves_the_cards_of_others(engine, shop, job):
+    other = shop.job()
+    sheet = shop.sheet(other)
+    setup = shop.setup(other)
+    before, shop_before = asked(engine, open_jobs, 1000, 0), asked(engine, shop_revision)
+    shop.kept(shop.flow(other, setup, sheet["before_state_id"], 1, "201.6"))
+    after = asked(engine, open_jobs, 1000, 0)
+    assert {str(one) for one in before if before[one] != after[one]} == {other}
+    assert asked(engine, shop_revision) == shop_before
 
 
 def test_another_job_stays_as_it_was(engine, shop, job):

@@ -14,14 +14,19 @@ Revision = tuple[int, ...]
 SNAPSHOT = "snapshot"
 SHOP, BENCHES, WHOLE = "shop revision", "benches' revision", "whole revision"
 
-_OF_JOB = text("""
+_MOUNTED = """(select coalesce(sum(p.revision), 0)::bigint from part p where p.id in (
+              select s.part_id from build b join build_node n on n.build_id = b.id
+              join part_state s on s.id = n.part_state_id where b.job_id = j.id))"""
+_OF_JOB = text(f"""
     select j.revision,
            (select revision from shop_state),
-           (select coalesce(sum(p.revision), 0)::bigint from part p where p.id in (
-              select s.part_id from build b join build_node n on n.build_id = b.id
-              join part_state s on s.id = n.part_state_id where b.job_id = j.id)),
+           {_MOUNTED},
            (select coalesce(sum(b.revision), 0)::bigint from bench b)
     from job j where j.id = cast(:id as uuid) or j.id = (select job_id from build where id = cast(:build as uuid))
+""")
+_OF_OPEN = text(f"""
+    select j.id, j.revision, {_MOUNTED}
+    from job j where j.closed_at is null order by j.due_on, j.created_at, j.id limit :most offset :after
 """)
 _OF_SHOP = text("select revision from shop_state")
 _OF_BENCHES = text("select coalesce(sum(revision), 0)::bigint from bench")
@@ -47,8 +52,15 @@ def build_revision(session: Session, build_id: UUID) -> Revision | None:
     return _asked(session, {"id": None, "build": build_id})
 
 
+def open_jobs(session: Session, most: int, after: int) -> dict[UUID, Revision]:
+    """At most so many jobs that are not closed, the longest waiting first, after so many of them: each with the
+    revision of itself and of the parts that its builds mount. What benches repeat within is not in it."""
+    rows = session.connection().execute(_OF_OPEN, {"most": most, "after": after})
+    return {row[0]: tuple(row[1:]) for row in rows}
+
+
 def shop_revision(session: Session) -> Revision:
-    """The revision of people, benches, dynos and settings."""
+    """The revision of people, benches with their plates, dynos and settings."""
     return _kept(session, SHOP, lambda: tuple(session.connection().execute(_OF_SHOP).one()))
 
 

@@ -62,7 +62,8 @@ def test_once_the_database_is_back_figures_are_kept_again(shop, client, engine):
     shop.kept(shop.flow(job, setup, state, 1, "201.6"))
     other = open_engine(engine.url.render_as_string(hide_password=False))
     with other.connect() as connection:
-        gone = "select pg_terminate_backend(pid) from pg_stat_activity where pid <> pg_backend_pid() and usename = user"
+        ours = "pid <> pg_backend_pid() and datname = current_database()"
+        gone = f"select pg_terminate_backend(pid) from pg_stat_activity where {ours}"
         connection.execute(text(gone))
     other.dispose()
     body = shop.flow_body(job, setup, state, 2, "199.1")

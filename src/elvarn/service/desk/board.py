@@ -1,5 +1,6 @@
 """The shop board: open jobs by the step at which they stand."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from math import ceil
@@ -13,7 +14,9 @@ from elvarn.core.rail import Step
 from elvarn.service.desk.rail import rail_of
 from elvarn.service.job.drawn_path import PathNode, air_path
 from elvarn.service.record.job import JobRecord, load_jobs
+from elvarn.service.shop.known import known_of_jobs
 from elvarn.store import queries
+from elvarn.store.revision import open_jobs
 
 MOST_CLOSED_SHOWN = 12
 PAGE = 50  # cards
@@ -68,11 +71,17 @@ def board(session: Session, preset: units.Preset, page: int = 1) -> Board:
     pages = max(1, ceil(count / PAGE))
     page = min(page, pages)
     before = PAGE * (page - 1)
-    cards = [_card(record, preset) for record in load_jobs(session, queries.open_jobs(session, PAGE, before))]
-    columns = [BoardColumn(step, step.label, [card for card in cards if card.step == step]) for step in Step]
+    shown = open_jobs(session, PAGE, before)
+    cards = known_of_jobs(session, ("card", preset), shown, lambda jobs: _cards(session, jobs, preset))
+    in_order = [cards[job] for job in shown]
+    columns = [BoardColumn(step, step.label, [card for card in in_order if card.step == step]) for step in Step]
     closed = queries.closed_jobs(session, MOST_CLOSED_SHOWN)
     handed = [ClosedJob(job.id, job.title, job.customer, job.closed_at) for job in closed if job.closed_at]
     return Board(columns, count, page, pages, before + 1, handed)
+
+
+def _cards(session: Session, jobs: Sequence[UUID], preset: units.Preset) -> dict[UUID, Card]:
+    return {record.job.id: _card(record, preset) for record in load_jobs(session, jobs)}
 
 
 def _card(record: JobRecord, preset: units.Preset) -> Card:

@@ -14,27 +14,39 @@ KEPT = "worked out once"
 
 def once(row: ClientMade, what: str, make: Callable[[], Value]) -> Value:
     """The value kept for this row, or a newly made one; a session that writes forgets what it kept."""
-    session = object_session(row)
-    if session is None:
-        return make()
-    kept: dict[Any, Value] = session.info.setdefault(KEPT, {})
-    key = (what, row.id)
-    if key not in kept:
-        kept[key] = make()
-    return kept[key]
+    kept = _kept_of(row)
+    if what not in kept:
+        kept[what] = make()
+    value: Value = kept[what]
+    return value
 
 
 def is_kept(row: ClientMade, what: str) -> bool:
     """Whether a value is kept for this row."""
-    session = object_session(row)
-    return session is not None and (what, row.id) in session.info.get(KEPT, {})
+    return what in _kept_of(row)
 
 
 def keep(row: ClientMade, what: str, value: Any) -> None:
     """Keep a value for this row that was worked out beside others."""
+    _kept_of(row)[what] = value
+
+
+def let_go(session: Session) -> None:
+    """Part a session from its rows, which are kept beyond it: each takes along what was worked out of it."""
+    kept = session.info.pop(KEPT, {})
+    for row in session.identity_map.values():
+        if isinstance(row, ClientMade):
+            vars(row)[KEPT] = kept.get(row.id, {})
+    session.expunge_all()
+
+
+def _kept_of(row: ClientMade) -> dict[str, Any]:
     session = object_session(row)
-    if session is not None:
-        session.info.setdefault(KEPT, {})[what, row.id] = value
+    if session is None:
+        found: dict[str, Any] = vars(row).setdefault(KEPT, {})
+    else:
+        found = session.info.setdefault(KEPT, {}).setdefault(row.id, {})
+    return found
 
 
 @event.listens_for(Session, "after_flush")

@@ -130,5 +130,4 @@ def _kept_pool(
         ("candidates", job_id, kind, build_id, whole_revision(session)),
         lambda: make_pool(session, curves, job_id, kind, build_id),
     )
-    session.expunge_all()  # it is kept beyond this session
     return found

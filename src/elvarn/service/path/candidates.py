@@ -21,6 +21,7 @@ from elvarn.core.path.passage import Passage
 from elvarn.core.path.pinch import pinch_before_runners
 from elvarn.core.path.substitutes import Substitutes, gains_of
 from elvarn.service.kernel.errors import Invalid
+from elvarn.service.kernel.once import let_go
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.engine import mass_flow
 from elvarn.service.record.features import Claim, read
@@ -111,7 +112,8 @@ class Pool:
 
 
 def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | None, build_id: UUID | None) -> Pool:
-    """The candidates for a place; without a kind, for the place that costs most in front of the manifold."""
+    """The candidates for a place; without a kind, for the place that costs most in front of the manifold. To be kept:
+    the session lets go of its rows."""
     record = load_job(session, job_id)
     build = next((b for b in record.builds if b.id == build_id), record.latest_build)
     if build is None:
@@ -129,6 +131,7 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
     inside = [_inside(path, speed) for speed in speeds]
     values, open_places = _values(facts, against, _mean(low, inside), _mean(high, inside))
     idle = np.nan_to_num(_mean(high, inside)[open_places], nan=1.0) < NOTHING_GAINED
+    let_go(session)
     return Pool(
         path, place, view.settings, view.version, record.job.budget, facts, against,
         _mean(low, inside), _mean(high, inside), low, high, speeds, values, open_places, idle,

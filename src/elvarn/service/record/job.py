@@ -10,6 +10,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn.service.kernel.find import find
+from elvarn.service.kernel.once import let_go
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.part import PartFacts, facts_of
 from elvarn.service.record.stated import at_reference, counts, flows_by_runner
@@ -153,10 +154,9 @@ def load_job(session: Session, identifier: UUID) -> JobRecord:
     return _records(session, [find(session, Job, identifier, "job")])[0]
 
 
-def load_jobs(session: Session, jobs: Sequence[Job]) -> list[JobRecord]:
+def load_jobs(session: Session, identifiers: Sequence[UUID]) -> list[JobRecord]:
     """Jobs with all that belongs to them, pulls and tasks too, in as many questions as one job takes."""
-    records = _records(session, jobs)
-    identifiers = [job.id for job in jobs]
+    records = _records(session, queries.jobs_of(session, identifiers))
     pulls = _by_job(queries.pulls_of(session, identifiers))
     tasks = _by_job(queries.tasks_of(session, identifiers))
     for record in records:
@@ -168,7 +168,7 @@ def load_kept(session: Session, identifier: UUID) -> JobRecord:
     """A job loaded whole, to be kept beyond its session. Raises NotFound."""
     record = load_job(session, identifier)
     _ = record.pulls, record.tasks, record.people
-    session.expunge_all()
+    let_go(session)
     return record
 
 

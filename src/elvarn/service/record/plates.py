@@ -18,8 +18,14 @@ ONE_SESSION = timedelta(hours=12)
 
 def plates_of(bench: Bench) -> Sequence[CheckReading]:
     """Every reading of a bench's plates as it was taken, struck ones too; asked of the database once."""
+    return once(bench, PLATES, lambda: _asked(bench))
+
+
+def _asked(bench: Bench) -> Sequence[CheckReading]:
     session = object_session(bench)
-    return once(bench, PLATES, lambda: queries.plates_of_bench(session, bench.id) if session else [])
+    if session is None:
+        raise RuntimeError(f"The plates of bench {bench.name} are asked for while its session is open.")
+    return queries.plates_of_bench(session, bench.id)
 
 
 def valid_plates(bench: Bench) -> list[CheckReading]:

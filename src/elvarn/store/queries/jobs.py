@@ -9,10 +9,9 @@ from sqlalchemy.orm import Session
 from elvarn.store.models import Job, ReceivedItem, Task
 
 
-def open_jobs(session: Session, most: int, after: int) -> Sequence[Job]:
-    """At most so many jobs that are not closed, the longest waiting first, after so many of them."""
-    wanted = select(Job).where(Job.closed_at.is_(None)).order_by(Job.due_on, Job.created_at, Job.id)
-    return session.scalars(wanted.limit(most).offset(after)).all()
+def jobs_of(session: Session, job_ids: Sequence[UUID]) -> Sequence[Job]:
+    """Jobs by their ids."""
+    return session.scalars(select(Job).where(Job.id.in_(job_ids))).all()
 
 
 def count_open_jobs(session: Session) -> int:

@@ -54,7 +54,8 @@ TOUCHES = {
     "photo": (OF_JOB, "select part_id from changed", NOTHING),
     "test_plan": (OF_JOB, NOTHING, NOTHING),
 }
-OF_SHOP = ("person", "dyno", "setting", "job_kind", "rail_step", "column_mapping", "setup")
+# A check may be a plate's, which corrects what its bench read in any job.
+OF_SHOP = ("person", "dyno", "setting", "job_kind", "rail_step", "column_mapping", "setup", "check_reading", "strike")
 EVENTS = {"insert": "new", "update": "new", "delete": "old"}
 
 
