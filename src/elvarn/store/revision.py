@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 Revision = tuple[int, ...]
 SNAPSHOT = "snapshot"
-SHOP, BENCHES, WHOLE = "shop revision", "benches' revision", "whole revision"
+SHOP, BENCHES, SHELF, WHOLE = "shop revision", "benches' revision", "shelf's revision", "whole revision"
 
 _MOUNTED = """(select coalesce(sum(p.revision), 0)::bigint from part p where p.id in (
               select s.part_id from build b join build_node n on n.build_id = b.id
@@ -30,9 +30,14 @@ _OF_OPEN = text(f"""
 """)
 _OF_SHOP = text("select revision from shop_state")
 _OF_BENCHES = text("select coalesce(sum(revision), 0)::bigint from bench")
+_OF_SHELF = text("""
+    select (select revision from shop_state),
+           (select coalesce(sum(revision), 0)::bigint from part where job_id is null)
+""")
 _OF_ALL = text("""
     select (select coalesce(sum(revision), 0)::bigint from job), (select coalesce(sum(revision), 0)::bigint from part),
-           (select coalesce(sum(revision), 0)::bigint from bench), (select revision from shop_state)
+           (select coalesce(sum(revision), 0)::bigint from bench), (select revision from shop_state),
+           (select coalesce(sum(revision), 0)::bigint from part where job_id is null)
 """)
 
 
@@ -69,11 +74,16 @@ def benches_revision(session: Session) -> Revision:
     return _kept(session, BENCHES, lambda: tuple(session.connection().execute(_OF_BENCHES).one()))
 
 
+def shelf_revision(session: Session) -> Revision:
+    """The revision of the parts that are of no job, and of what corrects their figures."""
+    return _kept(session, SHELF, lambda: tuple(session.connection().execute(_OF_SHELF).one()))
+
+
 def whole_revision(session: Session) -> Revision:
     """The revision of everything: for the board and the shelf. Rows are hardly ever deleted, so the sums only rise."""
     found = _kept(session, WHOLE, lambda: tuple(session.connection().execute(_OF_ALL).one()))
     if in_snapshot(session):
-        session.info |= {BENCHES: found[2:3], SHOP: found[3:4]}
+        session.info |= {BENCHES: found[2:3], SHOP: found[3:4], SHELF: found[3:5]}
     return found
 
 

@@ -26,11 +26,11 @@ from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.engine import mass_flow
 from elvarn.service.record.features import Claim, read
 from elvarn.service.record.job import load_job
-from elvarn.service.record.part import PartFacts, facts_of_parts, main_element
+from elvarn.service.record.on_shelf import on_shelf
+from elvarn.service.record.part import PartFacts, main_element
 from elvarn.service.record.places import PlaceInPath, features_of, kinds_in, place_in, surroundings_of
 from elvarn.service.record.solved import Ask, SolvedPath, boost_factor, solved_path
 from elvarn.service.shop.settings import PathSettings, path_settings
-from elvarn.store import queries
 
 CURVE_POINTS = 9
 NOTHING_GAINED = 0.0005  # of the air
@@ -121,9 +121,7 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
     path = solved_path(session, curves, record, build, Ask(), changed=False)
     place = place_in(path, kind or _worst(path))
     view = path_settings(session)
-    parts = queries.shelf_parts(session, place.kind)
-    loaded = facts_of_parts(session, parts, [part.states[-1].id for part in parts])
-    facts = [loaded[part.states[-1].id] for part in parts]
+    facts = on_shelf(session, place.kind)
     around = surroundings_of(record)
     against = [conflicts(features_of(one), place.neighbours, around) for one in facts]
     speeds = _speeds(path)

@@ -1,7 +1,7 @@
 """The air path of a build as the core solves it, as it is or changed in thought."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from math import inf, isfinite, sqrt
 from uuid import UUID
 
@@ -71,8 +71,17 @@ class SolvedPath:
     filling: Filling | None
     rpm: int
     losses: EngineLosses | None
-    port: PortFlow | None
+    cylinder: int
     changed: frozenset[int] = frozenset()
+
+    @cached_property
+    def port(self) -> PortFlow | None:
+        """What the bench draws through the port that was asked for, or the first; None where too little is known."""
+        number = self.cylinder if self.cylinder in self.routes.stages else self.routes.cylinders[0]
+        try:
+            return port_flow(self.routes, self.passages, number, REFERENCE_DEPRESSION)
+        except NotEnoughData:
+            return None
 
     def dimension(self, place: int, quantity: str) -> float | None:
         """A dimension [SI] of the element at a place, of the part that stands there."""
@@ -104,9 +113,8 @@ def solved_path(
         passages = behind_boost(found, passages, engine)
         draw = Draw(mass_flow(engine, filling, rpm), STANDARD_AIR, engine.strokes)
         losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
-    port = _port(found, passages, ask.cylinder)
     return SolvedPath(
-        record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, port, places
+        record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, ask.cylinder, places
     )
 
 
@@ -219,11 +227,3 @@ def _scaled(passage: Passage, factor: float) -> Passage:
         low=passage.low * factor if passage.low is not None else None,
         high=passage.high * factor if passage.high is not None else None,
     )
-
-
-def _port(found: Routes, passages: Sequence[Passage | None], cylinder: int) -> PortFlow | None:
-    number = cylinder if cylinder in found.stages else found.cylinders[0]
-    try:
-        return port_flow(found, passages, number, REFERENCE_DEPRESSION)
-    except NotEnoughData:
-        return None

@@ -85,11 +85,7 @@ def keep_figure(session: Session, values: dict[str, Any]) -> None:
     session.info["wrote"] = True
 
 
-# With the lock: one plan of the question a connection. Planning it anew for each figure takes longer than answering it.
-_HOLD = """
-    select pg_advisory_xact_lock(hashtextextended(%(lock)s, 0)),
-           set_config('plan_cache_mode', 'force_generic_plan', true)
-"""
+_HOLD = "select pg_advisory_xact_lock(hashtextextended(%(lock)s, 0))"
 
 _KEEP = """
     with one as (
