@@ -15,7 +15,7 @@ from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
 from elvarn.core.engine.strokes import even_strokes
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR
-from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS, score
+from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS, score, unbeaten
 from elvarn.core.path.engine_losses import Draw, engine_losses
 from elvarn.core.path.passage import Passage, measured
 from elvarn.core.path.routes import Routes, routes
@@ -60,7 +60,7 @@ def candidates_in_the_core() -> tuple[Measured, float]:
     """A thousand candidates: gains between bounds, scores, marks; beside it the same arithmetic as bare NumPy."""
     generator = np.random.default_rng(2)
     values = np.column_stack([generator.uniform(0, 1, CANDIDATES) for _ in CRITERIA])
-    ours = median(lambda: score(values, MORE, WEIGHTS), 50)
+    ours = median(lambda: (score(values, MORE, WEIGHTS), unbeaten(values, MORE, WEIGHTS > 0)), 50)
     alone = median(lambda: _numpy_alone(values), 50)
     way, passages, draw = _twelve()
     areas = generator.uniform(0.0015, 0.003, CANDIDATES)

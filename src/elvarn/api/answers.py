@@ -18,7 +18,9 @@ from elvarn.store.revision import Revision, job_revision, shop_revision, whole_r
 Make = Callable[[Session], Any]
 
 # A newer program may answer otherwise at the same revision.
-_BUILT = max(file.stat().st_mtime_ns for file in Path(elvarn.__file__).parent.rglob("*.py"))
+_BUILT = max(
+    file.stat().st_mtime_ns for file in Path(elvarn.__file__).parent.rglob("*") if file.suffix in (".py", ".csv")
+)
 
 
 @dataclass(frozen=True)

@@ -26,7 +26,7 @@ class Verdict:
 def within(change: float, half_width: float) -> Verdict:
     """A change against the room in which nothing has to have happened.
 
-    Arguments: change, half_width: any one unit.
+    Arguments: change, half_width [any unit, one for both].
     Returns: the verdict: real where the change is larger than the room.
     Raises: nothing.
     Source: definition of a confidence interval.
@@ -37,7 +37,7 @@ def within(change: float, half_width: float) -> Verdict:
 def judge(change: float, deviation: float) -> Verdict:
     """A change that is judged alone.
 
-    Arguments: change, deviation (its standard uncertainty): any one unit.
+    Arguments: change, deviation [any unit, one for both]: its standard uncertainty.
     Returns: the verdict, with the half-width at 95 %.
     Raises: nothing.
     Source: standard normal distribution.
@@ -48,7 +48,7 @@ def judge(change: float, deviation: float) -> Verdict:
 def judge_together(changes: Sequence[float], deviations: Sequence[float]) -> list[Verdict]:
     """Several changes at once: what is called real among them is so at 95 % for all of them together.
 
-    Arguments: changes, deviations (their standard uncertainties): any one unit, same length n, in the same order.
+    Arguments: changes, deviations [any unit, one for all]: their standard uncertainties, as many, in the same order.
     Returns: verdicts, n, in that order; each half-width is that of the change by itself.
     Raises: ValueError for unlike lengths.
     Source: Holm, Scand. J. Statist. 6 (1979) 65.

@@ -35,9 +35,10 @@ _OF_SHELF = text("""
            (select coalesce(sum(revision), 0)::bigint from part where job_id is null)
 """)
 _OF_ALL = text("""
-    select (select coalesce(sum(revision), 0)::bigint from job), (select coalesce(sum(revision), 0)::bigint from part),
-           (select coalesce(sum(revision), 0)::bigint from bench), (select revision from shop_state),
-           (select coalesce(sum(revision), 0)::bigint from part where job_id is null)
+    select (select coalesce(sum(revision), 0)::bigint from job), parts.every,
+           (select coalesce(sum(revision), 0)::bigint from bench), (select revision from shop_state), parts.on_shelf
+    from (select coalesce(sum(revision), 0)::bigint as every,
+                 coalesce(sum(revision) filter (where job_id is null), 0)::bigint as on_shelf from part) parts
 """)
 
 

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
 
 from elvarn.core.errors import Inconsistent, OutOfRange
-from elvarn.core.path.choice import cost_per_gain, pareto_front, score
+from elvarn.core.path.choice import cost_per_gain, pareto_front, score, unbeaten
 
 WEIGHTS = np.array([5.0, 3.0, 1.0])
 MORE = (True, False, False)
@@ -17,7 +17,7 @@ def test_the_better_in_everything_comes_first_and_alone():
     values = np.array([[0.02, 200.0, 3.0], [0.01, 300.0, 5.0], [0.015, 250.0, 4.0]])
     found = score(values, MORE, WEIGHTS)
     assert found.total.tolist() == pytest.approx([1.0, 0.0, 0.5])
-    assert found.pareto.tolist() == [True, False, False]
+    assert unbeaten(values, MORE, WEIGHTS > 0).tolist() == [True, False, False]
     assert found.parts.sum(axis=1) == pytest.approx(found.total)
 
 
@@ -30,8 +30,8 @@ def test_what_nobody_knows_earns_nothing():
 
 def test_a_weight_of_nothing_leaves_a_criterion_out_of_the_marks():
     values = np.array([[0.02, 200.0, 9.0], [0.02, 200.0, 1.0]])
-    assert score(values, MORE, np.array([1.0, 1.0, 0.0])).pareto.all()
-    assert score(values, MORE, WEIGHTS).pareto.tolist() == [False, True]
+    assert unbeaten(values, MORE, np.array([True, True, False])).all()
+    assert unbeaten(values, MORE, WEIGHTS > 0).tolist() == [False, True]
 
 
 @given(arrays.arrays(np.float64, (12, 3), elements=st.floats(0, 1)))

@@ -30,7 +30,7 @@ class Balance:
 def spread_of(values: list[float]) -> float:
     """Spread of readings: (max − min)/mean.
 
-    Arguments: values, shape (n,), n of 2 or more, any unit.
+    Arguments: values [any unit]: two or more.
     Returns: spread [-].
     Raises: NotEnoughData for fewer than two values.
     Source: definition.
@@ -47,7 +47,7 @@ def balance(flows: Mapping[int, float], runner_count: int, repeatability: float)
     Returns: the balance. Where the spread is above the allowed one, behind and ahead are runners further from the mean
     than half of it, and by more than repeats differ; where it is not, none is.
     Raises: NotEnoughData with fewer than two runners or two thirds of them.
-    Source: spread by definition; two thirds and the allowed spread are common practice, no source.
+    Source: definition of the spread; two thirds and the allowed spread are common practice, no source.
     """
     if len(flows) < 2 or len(flows) < SHARE_OF_RUNNERS_NEEDED * runner_count:
         message = f"{len(flows)} of {runner_count} runners are read."

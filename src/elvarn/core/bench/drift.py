@@ -64,10 +64,10 @@ def drift_findings(drift: Drift, repeatability: float) -> list[Finding]:
 def drift_free_difference(first: float, other: float, again: float) -> float:
     """Difference of B from A with linear drift taken out of the order A, B, A.
 
-    Arguments: first, other, again, same unit.
-    Returns: difference, same unit.
+    Arguments: first, other, again [any unit]; scalars.
+    Returns: difference [same unit].
     Raises: nothing.
-    Source: B − (A1 + A2)/2.
+    Source: definition, B − (A1 + A2)/2.
     """
     return other - (first + again) / 2
 
@@ -75,9 +75,9 @@ def drift_free_difference(first: float, other: float, again: float) -> float:
 def drift_free_deviation(standard_deviation: float) -> float:
     """Standard deviation of `drift_free_difference`.
 
-    Arguments: standard_deviation of a single reading, any unit.
-    Returns: standard deviation, same unit.
+    Arguments: standard_deviation [any unit] of a single reading, scalar.
+    Returns: standard deviation [same unit].
     Raises: nothing.
-    Source: variance 1.5 s².
+    Source: variance of a mean, 1.5 s².
     """
     return standard_deviation * sqrt(1.5)

@@ -107,7 +107,7 @@ def smallest_gain_shown(level: float, setups: int, quality: BenchQuality) -> flo
     Arguments: level [m³/s] of the flow, setups [-] on each side, quality.
     Returns: gain [m³/s].
     Raises: OutOfRange for a level or number of set-ups that is not above zero.
-    Source: 1.96 sqrt(2 s_r²/m + 2 s_session²).
+    Source: normal distribution, 1.96 sqrt(2 s_r²/m + 2 s_session²).
     """
     require_positive(level=level, setups=setups)
     return TWO_SIDED_95 * level * sqrt(2 * quality.repeatability**2 / setups + 2 * quality.shift**2)

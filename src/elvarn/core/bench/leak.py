@@ -1,7 +1,11 @@
 """A set-up's leak: what it is at another depression, what is left of a figure without it, and when it is doubted."""
 
-from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.errors import require_positive
 from elvarn.core.finding import Finding
+from elvarn.core.validity import Range
+
+LEAK_LIMIT = 0.01  # of the flow; common practice, no source
+EXPONENT = Range("exponent", "leak's exponent", 0.5, 1, "", "ASTM E779: orifice to laminar")
 
 
 def leak_at_depression(leak: float, measured_at: float, wanted_at: float, exponent: float = 0.65) -> float:
@@ -13,12 +17,8 @@ def leak_at_depression(leak: float, measured_at: float, wanted_at: float, expone
     Source: power law Q = C dp^n, as in ASTM E779.
     """
     require_positive(measured_depression=measured_at, wanted_depression=wanted_at)
-    if not 0.5 <= exponent <= 1:
-        raise OutOfRange("exponent", f"The exponent of the leak is {exponent:g}.", "0.5 to 1 can be.")
+    EXPONENT.check(exponent)
     return leak * float((wanted_at / measured_at) ** exponent)
-
-
-LEAK_LIMIT = 0.01  # of the flow; common practice, no source
 
 
 def leak_findings(leak: float, flow: float) -> list[Finding]:

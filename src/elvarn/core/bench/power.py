@@ -8,7 +8,9 @@ from elvarn.core.bench.gain import BenchQuality
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.statistics.normal import TWO_SIDED_95
 from elvarn.core.statistics.student import student_quantile
+from elvarn.core.validity import Range
 
+POWER = Range("power", "chance to see a gain", 0.5, 1, "", "definition", above=True, below=True)
 USUAL_POWER = 0.8  # chance to see a gain that is there; common practice, no source
 MOST_REFITS = 99
 
@@ -17,12 +19,12 @@ def refits_needed(gain: float, quality: BenchQuality, power: float = USUAL_POWER
     """Set-ups on each side after which a gain of one runner would be seen, on a bench whose repeatability is known.
 
     Arguments: gain [-] as a fraction of the reading; quality; power [-]: chance to see it.
-    Returns: set-ups, or None where more than 99 or none at all would do: a session shift does not shrink.
+    Returns: set-ups [-], or None where more than 99 or none at all would do: a session shift does not shrink.
     Raises: OutOfRange for a gain not above zero or a power outside 0.5 to 1.
     Source: normal distribution: (gain/(z(0.975) + z(power)))² = 2 s_r²/m + 2 s_session².
     """
     require_positive(gain=gain)
-    _check_power(power)
+    POWER.check(power)
     room = (gain / (TWO_SIDED_95 + float(ndtri(power)))) ** 2 - 2 * quality.shift**2
     if room <= 0:
         return None
@@ -34,12 +36,12 @@ def runs_per_arm(effect: float, power: float = USUAL_POWER) -> int:
     """Readings on each side after which a difference would be seen whose scatter has to come from them too.
 
     Arguments: effect [-]: difference over the standard deviation of one reading; power [-].
-    Returns: readings on each side, two at least.
+    Returns: readings on each side [-], two at least.
     Raises: OutOfRange for an effect not above zero, one that needs more than 100,000, or a power outside 0.5 to 1.
     Source: power of Student's two-sided t test of two samples at 0.05 by the noncentral t distribution.
     """
     require_positive(effect=effect)
-    _check_power(power)
+    POWER.check(power)
     for count in range(2, 100_000):
         freedom = 2 * count - 2
         limit, shift = student_quantile(freedom), effect * sqrt(count / 2)
@@ -47,8 +49,3 @@ def runs_per_arm(effect: float, power: float = USUAL_POWER) -> int:
         if seen >= power:
             return count
     raise OutOfRange("effect", f"An effect of {effect:g} can't be shown.", "Look for a larger one.")
-
-
-def _check_power(power: float) -> None:
-    if not 0.5 < power < 1:
-        raise OutOfRange("power", f"A chance of {power:g} to see a gain makes no sense.", "0.5 to 1 can be.")

@@ -3,13 +3,17 @@
 from math import pi, radians, sin, sqrt
 
 from elvarn.core.constants import GAS_CONSTANT_DRY_AIR
-from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.errors import require_positive
 from elvarn.core.finding import Finding
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_cipm_2007, dry_pressure
 from elvarn.core.gas.discharge import isentropic_volume_flow
+from elvarn.core.validity import Range
 
 FAR_CONVERSION_FACTOR = 4.0  # in pressure; common practice, no source
-DEPRESSION_RANGE = (125.0, 20_000.0)  # Pa, about 0.5 to 80 inH2O; common practice, no source
+DEPRESSION = Range(
+    "depression", "depression", 125, 20_000, "Pa", "common practice, no source",
+    remedy="Benches pull 125 to 20000 Pa (0.5 to 80 inH2O).",
+)  # fmt: skip
 
 
 def flow_at_depression(volume_flow: float, measured_at: float, stated_at: float) -> float:
@@ -44,7 +48,7 @@ def conversion_findings(measured_at: float, stated_at: float) -> list[Finding]:
     Returns: one finding beyond a factor of 4 in pressure, else none.
     Raises: nothing.
     Source: common practice, no source. From 10 to 28 inH2O an ideal nozzle falls 2.5 % and a sharp orifice 1.1 %
-    short of the square-root law, by the isentropic nozzle and ISO 5167-2.
+    short of the square-root law, by the isentropic nozzle and ISO 5167-2:2003.
     """
     factor = max(measured_at / stated_at, stated_at / measured_at)
     if factor <= FAR_CONVERSION_FACTOR:
@@ -61,11 +65,7 @@ def check_depression(depression: float) -> None:
     Raises: OutOfRange outside 125 to 20000 Pa.
     Source: common practice, no source.
     """
-    low, high = DEPRESSION_RANGE
-    if not low <= depression <= high:
-        raise OutOfRange(
-            "depression", f"The depression is {depression:.0f} Pa.", "Benches pull 125 to 20000 Pa (0.5 to 80 inH2O)."
-        )
+    DEPRESSION.check(depression)
 
 
 def flow_at_density(volume_flow: float, density: float, stated_density: float) -> float:

@@ -28,7 +28,7 @@ def differences_by_place(
     Arguments: first, second: place to flow [any flow unit]; repeatability [-]; shift [-] of a session.
     Returns: the differences, by place. Each stands for itself: it is drawn as a band point by point.
     Raises: NotEnoughData where they share no place; OutOfRange for a flow not above zero.
-    Source: half-width 1.96 sqrt(2 s_r² + 2 s_session²).
+    Source: normal distribution, half-width 1.96 sqrt(2 s_r² + 2 s_session²).
     """
     both = sorted(place for place in first if place in second)
     if not both:
@@ -45,7 +45,7 @@ def figure_difference(first: float, second: float, repeatability: float) -> Verd
     Arguments: first, second [any flow unit]; repeatability [-].
     Returns: the verdict on second over first less one [-].
     Raises: OutOfRange for a first that is not above zero.
-    Source: half-width 1.96 sqrt(2) s_r.
+    Source: normal distribution, half-width 1.96 sqrt(2) s_r.
     """
     require_positive(first=first)
     return judge(second / first - 1, repeatability * sqrt(2))
@@ -55,7 +55,7 @@ def mean_over(flows: Mapping[float, float]) -> float:
     """Mean flow over the places, each weighted with the way to its neighbours.
 
     Arguments: flows: place to flow [any flow unit], two or more.
-    Returns: mean flow, same unit.
+    Returns: mean flow [same unit].
     Raises: NotEnoughData for fewer than two places.
     Source: trapezoid rule.
     """
@@ -99,7 +99,7 @@ def copy_difference(flows: Sequence[float], repeatability: float) -> Verdict:
     Arguments: flows [any flow unit] in that order; repeatability [-].
     Returns: the verdict on copy over original less one [-].
     Raises: NotEnoughData for other than four; OutOfRange for a flow not above zero.
-    Source: (B1 + B2 − A1 − A2)/2 has the variance s², and linear drift cancels.
+    Source: variance of a mean: (B1 + B2 − A1 − A2)/2 has the variance s², and linear drift cancels.
     """
     if len(flows) != 4:
         raise NotEnoughData("flows", f"{len(flows)} of four figures are read.", "Flow A, B, B, A.")

@@ -104,7 +104,8 @@ def compare(stock: Curve, other: Curve, repeatability: float = PULL_REPEATABILIT
     Arguments: stock, other; repeatability [-]: by how much two pulls of one set-up differ.
     Returns: the comparison.
     Raises: NotEnoughData where the pulls share no speeds.
-    Source: union of both grids, linear between samples; crossings are all roots of the piecewise linear difference.
+    Source: trapezoid rule on the union of both grids, linear between samples; crossings are all roots of the piecewise
+    linear difference.
     """
     grid = _union(stock, other)
 
@@ -145,8 +146,9 @@ def over_band(comparison: Comparison, band: tuple[float, float] | None = None) -
 def band_mean(engine_speed_rpm: Array, values: Array, low: float, high: float) -> float:
     """Mean of a piecewise linear curve over a band: its integral divided by the band's width.
 
-    Arguments: engine_speed_rpm [rpm] rising, values, shape (n,); low, high [rpm] inside them.
-    Returns: mean, in the unit of the values.
+    Arguments: engine_speed_rpm [rpm] rising, shape (n,), values [any unit], shape (n,); low [rpm], high [rpm] inside
+    them.
+    Returns: mean [as the values].
     Raises: OutOfRange for an empty band or one that the curve does not reach.
     Source: mean value theorem; trapezoid rule, exact for piecewise linear curves.
     """
@@ -161,7 +163,7 @@ def crossing_speeds(grid: Array, difference: Array) -> list[float]:
     Arguments: grid [rpm] rising, difference, shape (n,).
     Returns: speeds [rpm], rising. Touching zero without a change of sign is no crossing.
     Raises: nothing.
-    Source: root of a linear interpolant.
+    Source: definition, root of a linear interpolant.
     """
     return [float(root) for root in _roots(grid, difference)[0]]
 

@@ -12,6 +12,7 @@ from elvarn.core.constants import INCH_OF_MERCURY, ZERO_CELSIUS
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.finding import Finding
 from elvarn.core.gas.air import Weather, dry_pressure
+from elvarn.core.validity import Range
 
 Value = TypeVar("Value", float, NDArray[np.float64])
 
@@ -46,18 +47,28 @@ class Standard(StrEnum):
 
 @dataclass(frozen=True)
 class Limits:
-    """Validity of a standard: factor [-], inlet temperature [K], dry pressure [Pa], each as (low, high)."""
+    """Validity of a standard: of its factor [-], the inlet's temperature [K] and its dry pressure [Pa]."""
 
-    factor: tuple[float, float]
-    temperature: tuple[float, float]
-    dry_pressure: tuple[float, float]
+    factor: Range
+    temperature: Range
+    dry_pressure: Range
+
+
+def _limits(
+    source: str, factor: tuple[float, float], temperature: tuple[float, float], pressure: tuple[float, float]
+) -> Limits:
+    return Limits(
+        Range("factor", "correction factor", *factor, "", source),
+        Range("temperature", "inlet air's temperature", *temperature, "°C", source),
+        Range("dry_pressure", "dry air's pressure", *pressure, "kPa", source),
+    )
 
 
 LIMITS = {
-    # SAE J1349: from memory, alike in the forms of 1990 to 2011
-    Standard.SAE_J1349: Limits((0.93, 1.07), (288.15, 308.15), (90e3, 105e3)),
-    # ISO 1585 for spark ignition: test air 288 to 308 K, 80 to 110 kPa
-    Standard.ISO_1585: Limits((0.93, 1.07), (288.0, 308.0), (80e3, 110e3)),
+    Standard.SAE_J1349: _limits(
+        "SAE J1349, forms of 1990 to 2011, from memory", (0.93, 1.07), (288.15, 308.15), (90e3, 105e3)
+    ),
+    Standard.ISO_1585: _limits("ISO 1585:2020, spark ignition", (0.93, 1.07), (288.0, 308.0), (80e3, 110e3)),
 }
 
 
@@ -76,7 +87,7 @@ def correct(standard: Standard, weather: Weather, boosted: bool = False) -> Corr
     Arguments: standard, weather at the engine's inlet, boosted: whether the manifold pressure is regulated.
     Returns: the factor and findings where the standard does not hold.
     Raises: OutOfRange for weather that can't be.
-    Source: SAE J1349 or ISO 1585, see the functions below.
+    Source: SAE J1349 or ISO 1585:2020, see the functions below.
     """
     if standard is Standard.OBSERVED:
         return Correction(standard, 1.0)
@@ -152,7 +163,7 @@ def power_from_torque(torque: Value, engine_speed_rpm: Value) -> Value:
     Arguments: torque [N m], engine_speed_rpm [rpm]; scalars or arrays of one shape.
     Returns: power [W].
     Raises: nothing.
-    Source: P = 2 pi n M.
+    Source: work of a rotation, P = 2 pi n M.
     """
     return torque * engine_speed_rpm * 2 * pi / 60
 
@@ -163,7 +174,7 @@ def torque_from_power(power: float, engine_speed_rpm: float) -> float:
     Arguments: power [W], engine_speed_rpm [rpm]; scalars.
     Returns: torque [N m].
     Raises: OutOfRange for a speed that is not above zero.
-    Source: M = P/(2 pi n).
+    Source: work of a rotation, M = P/(2 pi n).
     """
     require_positive(engine_speed=engine_speed_rpm)
     return power / (engine_speed_rpm * 2 * pi / 60)
@@ -171,18 +182,16 @@ def torque_from_power(power: float, engine_speed_rpm: float) -> float:
 
 def _outside(limits: Limits, factor: float, weather: Weather) -> list[Finding]:
     findings = []
-    if not limits.factor[0] <= factor <= limits.factor[1]:
-        low, high = limits.factor
-        text = f"The correction factor {factor:.3f} is outside {low} to {high}: show the observed figures beside it."
+    if factor not in limits.factor:
+        words = limits.factor.words
+        text = f"The correction factor {factor:.3f} is outside {words}: show the observed figures beside it."
         findings.append(Finding("factor_out_of_limits", text, doubt=True))
-    if not limits.temperature[0] <= weather.temperature <= limits.temperature[1]:
-        low, high = (value - ZERO_CELSIUS for value in limits.temperature)
+    if weather.temperature not in limits.temperature:
         celsius = weather.temperature - ZERO_CELSIUS
-        text = f"The inlet air at {celsius:.0f} °C is outside {low:.0f} to {high:.0f} °C of the standard."
+        text = f"The inlet air at {celsius:.0f} °C is outside {limits.temperature.words} of the standard."
         findings.append(Finding("temperature_out_of_limits", text, doubt=True))
     dry = dry_pressure(weather)
-    if not limits.dry_pressure[0] <= dry <= limits.dry_pressure[1]:
-        low, high = (value / 1000 for value in limits.dry_pressure)
-        text = f"The dry air pressure of {dry / 1000:.1f} kPa is outside {low:.0f} to {high:.0f} kPa of the standard."
+    if dry not in limits.dry_pressure:
+        text = f"The dry air pressure of {dry / 1000:.1f} kPa is outside {limits.dry_pressure.words} of the standard."
         findings.append(Finding("pressure_out_of_limits", text, doubt=True))
     return findings

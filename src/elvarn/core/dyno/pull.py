@@ -68,7 +68,7 @@ def contradictions(engine_speed_rpm: Array, torque: Array, power: Array) -> tupl
     Returns: (speed [rpm], relative disagreement [-]) of the median row that disagrees, or None. Single bad rows are
     not told: more than a tenth of the rows must disagree.
     Raises: Inconsistent for unlike lengths.
-    Source: P = 2 pi n M; the limit of 2 % is common practice, no source.
+    Source: work of a rotation, P = 2 pi n M; the limit of 2 % is common practice, no source.
     """
     if not len(engine_speed_rpm) == len(torque) == len(power):
         raise Inconsistent("columns", "Speed, torque and power differ in length.", "Check the file.")
@@ -162,7 +162,7 @@ def mean_pull(pulls: list[Curve]) -> Curve:
     Arguments: pulls, one or more.
     Returns: the curve on the union of their speeds.
     Raises: NotEnoughData for no pulls, or pulls that share fewer than 5 speeds.
-    Source: mean of piecewise linear curves.
+    Source: trapezoid rule, mean of piecewise linear curves.
     """
     if len(pulls) == 1:
         return pulls[0]

@@ -88,7 +88,7 @@ def horsepower_constant_at(depression: float, constant_at_10: float = 0.43) -> f
     Arguments: depression [Pa], constant_at_10 [hp/CFM] at 10 inH2O; scalars.
     Returns: constant [hp/CFM].
     Raises: OutOfRange for a depression not above zero.
-    Source: square-root law.
+    Source: Bernoulli, Q ~ sqrt(dp).
     """
     require_positive(depression=depression)
     return constant_at_10 * sqrt(10 * INCH_OF_WATER / depression)

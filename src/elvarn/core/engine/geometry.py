@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from math import pi
 
+from elvarn.core.engine.strokes import OPENING
 from elvarn.core.errors import Inconsistent, require_positive
 
 PISTON_SPEED_WARNING = 25.0  # m/s; common practice, no source
@@ -49,8 +50,8 @@ def check_cam_events(events: CamEvents) -> None:
         if duration <= 0:
             text = f"The {valve} valve closes {-duration:g}° before it opens."
             raise Inconsistent("cam", text, "Opening counts before its dead centre, closing after it.")
-        if not 90 <= duration <= 400:
-            raise Inconsistent("cam", f"The {valve} valve is open for {duration:g}°.", "90 to 400° can be.")
+        if duration not in OPENING:
+            raise Inconsistent("cam", f"The {valve} valve is open for {duration:g}°.", f"{OPENING.words} can be.")
 
 
 def engine_displacement(bore: float, stroke: float, cylinder_count: int) -> float:

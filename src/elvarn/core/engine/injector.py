@@ -3,7 +3,9 @@
 from math import sqrt
 
 from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.validity import Range
 
+DUTY = Range("duty", "duty", 0, 1, "%", "definition", remedy="100 % is held open.", above=True)
 DUTY_WARNING = 0.85  # common practice, no source
 DUTY_STOP = 0.90  # common practice, no source
 PETROL_DENSITY = 745.0  # kg/m³, 720 to 775; the fixed "10.5 cc/min for a lb/h" carries ±5 %
@@ -14,7 +16,7 @@ def flow_at_pressure(flow: float, rated_pressure: float, pressure: float) -> flo
     """Injector flow at another pressure across it.
 
     Arguments: flow [any flow unit], rated_pressure [Pa] and pressure [Pa] across the injector; scalars.
-    Returns: flow, same unit.
+    Returns: flow [same unit].
     Raises: OutOfRange for values not above zero.
     Source: Bernoulli, Q ~ sqrt(dp).
     """
@@ -28,7 +30,7 @@ def fuel_factor(fuel: str) -> float:
     Arguments: fuel: its name.
     Returns: factor [-].
     Raises: OutOfRange for a fuel that is not known.
-    Source: stoichiometry and heat of combustion, rounded; common practice.
+    Source: stoichiometry and heat of combustion, rounded, from memory.
     """
     if fuel not in FUELS:
         raise OutOfRange("fuel", f"'{fuel}' is no fuel known here.", f"Known: {', '.join(FUELS)}.")
@@ -55,11 +57,10 @@ def required_fuel_flow(power: float, fuel_for_work: float, injector_count: int, 
     Arguments: power [W], fuel_for_work [kg/J], injector_count [-], most_duty [-]; scalars.
     Returns: mass flow [kg/s] of one injector held open.
     Raises: OutOfRange for values not above zero or a duty above 1.
-    Source: m = P BSFC/(n duty).
+    Source: brake-specific fuel consumption, m = P BSFC/(n duty).
     """
     require_positive(power=power, fuel_for_work=fuel_for_work, injector_count=injector_count, duty=most_duty)
-    if most_duty > 1:
-        raise OutOfRange("duty", f"The duty is {most_duty * 100:.0f} %.", "100 % is held open.")
+    DUTY.check(most_duty)
     return power * fuel_for_work / (injector_count * most_duty)
 
 
@@ -94,7 +95,7 @@ def fuel_in_pulse(volume_flow: float, pulse: float, dead_time: float, density: f
     Arguments: volume_flow [m³/s] held open, pulse [s], dead_time [s], density [kg/m³]; scalars.
     Returns: mass [kg].
     Raises: OutOfRange where the pulse is not longer than the dead time.
-    Source: m = q (t − t_dead) rho.
+    Source: continuity, m = q (t − t_dead) rho.
     """
     require_positive(volume_flow=volume_flow, density=density)
     if pulse <= dead_time:

@@ -7,10 +7,12 @@ from math import pi
 
 import numpy as np
 
-from elvarn.core.errors import Inconsistent, OutOfRange, require_positive
+from elvarn.core.errors import Inconsistent, require_positive
+from elvarn.core.validity import Range
 
 ASSUMED_INLET_DURATION_DEG = 220.0  # crank angle of effective opening where no cam is known; common practice, no source
 CYCLE_DEG = 720.0
+OPENING = Range("duration", "inlet's opening", 90, 400, "°", "common practice, no source")
 GRID_DEG = 1.0
 
 
@@ -36,8 +38,7 @@ def even_strokes(
     """
     order = tuple(firing_order) or tuple(range(1, cylinder_count + 1))
     check_firing_order(order, cylinder_count)
-    if not 90 <= duration_deg <= 400:
-        raise OutOfRange("duration", f"The inlet is open for {duration_deg:g}°.", "90 to 400° can be.")
+    OPENING.check(duration_deg)
     interval = CYCLE_DEG / cylinder_count
     return Strokes({number: index * interval for index, number in enumerate(order)}, duration_deg)
 
@@ -84,7 +85,7 @@ def steady_equivalent(runner_flow: float, cylinder_count: int, factor: float) ->
     Arguments: runner_flow [m³/s] of one runner on the bench, cylinder_count [-], factor [-]: of `drawing_factor`.
     Returns: volume flow [m³/s].
     Raises: OutOfRange for values not above zero.
-    Source: loss at mean flow Q/N is factor (Q/N)²/A²; equal to Q²/A_e² for A_e = N A/√factor.
+    Source: Bernoulli: the loss at mean flow Q/N is factor (Q/N)²/A²; equal to Q²/A_e² for A_e = N A/√factor.
     """
     require_positive(runner_flow=runner_flow, cylinder_count=cylinder_count, factor=factor)
     return float(cylinder_count * runner_flow / factor**0.5)

@@ -2,9 +2,10 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import pi, sqrt
+from math import inf, pi, sqrt
 
 from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.validity import Range
 
 ENGELMAN_CONSTANT = 2.1  # 2.0 to 2.5 were fitted
 ENGELMAN_SPREAD = 0.10
@@ -12,6 +13,8 @@ RESONANCE_SPREAD = 0.10  # lumped form; common practice, no source
 FLANGED_END = 0.8217  # of the radius: Norris and Sheng (1989); 0.85 (8/3π, Rayleigh) is usual
 UNFLANGED_END = 0.6133  # of the radius: Levine and Schwinger (1948)
 CAM_SPREAD_RPM = 600.0
+CAM_DURATION = Range("duration", "inlet's opening at 1 mm of lift", 160, 320, "°", "common practice, no source")
+COMPRESSION_RATIO = Range("compression_ratio", "compression ratio", 1, inf, "", "definition", above=True)
 PULL_APART = 0.15  # of the band's middle; common practice, no source
 
 
@@ -43,8 +46,7 @@ def effective_cylinder_volume(cylinder_displacement: float, compression_ratio: f
     Source: Engelman, ASME 73-WA/DGP-2 (1973), from memory; V = (V_d/2)(R+1)/(R−1).
     """
     require_positive(cylinder_displacement=cylinder_displacement)
-    if compression_ratio <= 1:
-        raise OutOfRange("compression_ratio", f"The compression ratio is {compression_ratio:g}.", "It is above 1.")
+    COMPRESSION_RATIO.check(compression_ratio)
     return cylinder_displacement / 2 * (compression_ratio + 1) / (compression_ratio - 1)
 
 
@@ -108,7 +110,7 @@ def quarter_wave_frequency(length: float, speed_of_sound: float) -> float:
     Arguments: length [m] with its end correction, speed_of_sound [m/s]; scalars.
     Returns: frequency [Hz].
     Raises: OutOfRange for values not above zero.
-    Source: f = a/4L.
+    Source: quarter wave, f = a/4L.
     """
     require_positive(length=length, speed_of_sound=speed_of_sound)
     return speed_of_sound / (4 * length)
@@ -120,7 +122,7 @@ def quarter_wave_speed(length: float, order: float, speed_of_sound: float) -> fl
     Arguments: length [m], order [-]: sources differ on which are favourable; speed_of_sound [m/s]; scalars.
     Returns: speed [rpm].
     Raises: OutOfRange for values not above zero.
-    Source: N = 30 a/(q L).
+    Source: quarter wave, N = 30 a/(q L).
     """
     require_positive(order=order)
     return 120 * quarter_wave_frequency(length, speed_of_sound) / order
@@ -182,8 +184,7 @@ def cam_speed(duration_at_1_mm_deg: float) -> Favoured:
     Raises: OutOfRange outside 160 to 320°.
     Source: common practice, no source: about 3600 rpm at 200°, 60 rpm a degree; ±600 rpm.
     """
-    if not 160 <= duration_at_1_mm_deg <= 320:
-        raise OutOfRange("duration", f"The inlet is open for {duration_at_1_mm_deg:g}° at 1 mm.", "160 to 320° can be.")
+    CAM_DURATION.check(duration_at_1_mm_deg)
     speed = 3600 + 60 * (duration_at_1_mm_deg - 200)
     return Favoured(speed, speed - CAM_SPREAD_RPM, speed + CAM_SPREAD_RPM, "inlet cam", "duration at 1 mm of lift")
 

@@ -12,10 +12,20 @@ from elvarn.core.constants import (
     ZERO_CELSIUS,
 )
 from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.validity import Range
 
 MOLAR_MASS_DRY_AIR = 28.96546e-3  # kg/mol at 400 ppm CO2 (CIPM-2007)
 MOLAR_GAS_CONSTANT = 8.314472  # J/(mol K), the value CIPM-2007 was fitted with
 VAPOUR_MASS_DEFICIT = 0.3780  # 1 − M_v/M_a (CIPM-2007)
+
+WORKPLACE = "limits of places where engines are tested; common practice, no source"
+TEMPERATURE = Range("temperature", "air temperature", 233.15, 333.15, "°C", WORKPLACE)
+PRESSURE = Range(
+    "pressure", "air pressure", 50e3, 110e3, "kPa", WORKPLACE,
+    remedy="50 to 110 kPa can be: enter the absolute station pressure, not the one reduced to sea level.",
+)  # fmt: skip
+HUMIDITY = Range("relative_humidity", "relative humidity", 0, 1, "%", "definition")
+ALTITUDE = Range("altitude", "altitude", -1000, 11000, "m", "ISO 2533, lowest layer")
 
 
 def check_weather(temperature: float, pressure: float, relative_humidity: float) -> None:
@@ -27,19 +37,9 @@ def check_weather(temperature: float, pressure: float, relative_humidity: float)
     humidity outside 0 to 1.
     Source: common practice, no source (limits of places where engines are tested).
     """
-    if not 233.15 <= temperature <= 333.15:
-        celsius = temperature - ZERO_CELSIUS
-        raise OutOfRange("temperature", f"The air temperature is {celsius:.1f} °C; −40 to 60 °C can be.", "Check it.")
-    if not 50e3 <= pressure <= 110e3:
-        raise OutOfRange(
-            "pressure",
-            f"The air pressure is {pressure / 1000:.2f} kPa; 50 to 110 kPa can be.",
-            "Enter the absolute station pressure, not the one reduced to sea level.",
-        )
-    if not 0 <= relative_humidity <= 1:
-        raise OutOfRange(
-            "relative_humidity", f"The relative humidity is {relative_humidity * 100:.0f} %.", "0 to 100 % can be."
-        )
+    TEMPERATURE.check(temperature)
+    PRESSURE.check(pressure)
+    HUMIDITY.check(relative_humidity)
 
 
 @dataclass(frozen=True)
@@ -134,7 +134,7 @@ def speed_of_sound(weather: Weather) -> float:
     Arguments: weather.
     Returns: speed [m/s].
     Raises: nothing.
-    Source: a = sqrt(gamma R T) for an ideal gas.
+    Source: ideal-gas law, a = sqrt(gamma R T).
     """
     mixture_gas_constant = weather.pressure / (density_ideal(weather) * weather.temperature)
     return sqrt(HEAT_CAPACITY_RATIO_AIR * mixture_gas_constant * weather.temperature)
@@ -148,8 +148,7 @@ def standard_atmosphere(geopotential_altitude: float) -> tuple[float, float]:
     Raises: OutOfRange outside −1000 to 11000 m.
     Source: ISO 2533; US Standard Atmosphere 1976, eq. (33a).
     """
-    if not -1000 <= geopotential_altitude <= 11000:
-        raise OutOfRange("altitude", f"The altitude is {geopotential_altitude:g} m.", "−1000 to 11000 m can be.")
+    ALTITUDE.check(geopotential_altitude)
     temperature = 288.15 - 0.0065 * geopotential_altitude
     return temperature, STANDARD_ATMOSPHERE * (temperature / 288.15) ** 5.25588
 

@@ -5,11 +5,21 @@ from math import exp, pi, sqrt
 from elvarn.core.constants import HEAT_CAPACITY_RATIO_AIR
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.finding import Finding
+from elvarn.core.validity import Range
 
 TAPPINGS = {"corner": (0.0, 0.0), "flange": (0.0254, 0.0254), "d_and_half_d": (1.0, 0.47)}
 MACHINED_VENTURI_COEFFICIENT = 0.995  # ISO 5167-4:2003, 5.5.3
-DIAMETER_RATIO_RANGE = (0.10, 0.75)  # ISO 5167-2:2003, 5.3.1
-PIPE_DIAMETER_RANGE = (0.050, 1.000)  # m, ISO 5167-2:2003, 5.3.1
+SCOPE = "ISO 5167-2:2003, 5.3.1"
+DIAMETER_RATIO = Range("diameter_ratio", "diameter ratio", 0.10, 0.75, "", SCOPE)
+PIPE_DIAMETER = Range("pipe_diameter", "pipe's bore", 0.050, 1.000, "mm", SCOPE)
+HOLE_IN_PIPE = Range(
+    "diameter_ratio", "diameter ratio", 0, 1, "", "geometry", remedy="The hole must be below the pipe's bore.",
+    above=True, below=True,
+)  # fmt: skip
+PRESSURE_LEFT = Range(
+    "pressure_drop", "part of the upstream pressure that the drop leaves", 0.75, 1, "", "ISO 5167-2:2003, eq. (5)",
+    remedy="0.75 is the limit of ISO 5167.",
+)  # fmt: skip
 
 
 def discharge_coefficient_iso_5167(
@@ -24,7 +34,7 @@ def discharge_coefficient_iso_5167(
     Source: ISO 5167-2:2003, eq. (4), Reader-Harris/Gallagher. Range: see `orifice_findings`.
     """
     require_positive(pipe_diameter=pipe_diameter, reynolds_number=reynolds_number)
-    _check_diameter_ratio(diameter_ratio)
+    HOLE_IN_PIPE.check(diameter_ratio)
     if tapping not in TAPPINGS:
         raise OutOfRange("tapping", f"The tapping '{tapping}' is unknown.", f"Known: {', '.join(TAPPINGS)}.")
     upstream, downstream = TAPPINGS[tapping]
@@ -93,7 +103,7 @@ def differential_mass_flow(
     """
     require_positive(pressure_drop=pressure_drop, upstream_density=upstream_density, pipe_diameter=pipe_diameter)
     ratio = throat_diameter / pipe_diameter
-    _check_diameter_ratio(ratio)
+    HOLE_IN_PIPE.check(ratio)
     approach = coefficient / sqrt(1 - ratio**4)
     return approach * expansibility * pi / 4 * throat_diameter**2 * sqrt(2 * pressure_drop * upstream_density)
 
@@ -107,29 +117,17 @@ def orifice_findings(pipe_diameter: float, diameter_ratio: float) -> list[Findin
     Source: ISO 5167-2:2003, 5.3.1.
     """
     findings = []
-    low, high = DIAMETER_RATIO_RANGE
-    if not low <= diameter_ratio <= high:
-        text = f"The diameter ratio {diameter_ratio:.2f} is outside {low:.2f} to {high:.2f} of ISO 5167-2."
+    if diameter_ratio not in DIAMETER_RATIO:
+        text = f"The diameter ratio {diameter_ratio:.2f} is outside {DIAMETER_RATIO.words} of ISO 5167-2."
         findings.append(Finding("diameter_ratio_out_of_scope", text, doubt=True))
-    low, high = PIPE_DIAMETER_RANGE
-    if not low <= pipe_diameter <= high:
-        text = f"The pipe of {pipe_diameter * 1000:.0f} mm is outside 50 to 1000 mm of ISO 5167-2."
+    if pipe_diameter not in PIPE_DIAMETER:
+        text = f"The pipe of {pipe_diameter * 1000:.0f} mm is outside {PIPE_DIAMETER.words} of ISO 5167-2."
         findings.append(Finding("pipe_out_of_scope", text, doubt=True))
     return findings
-
-
-def _check_diameter_ratio(ratio: float) -> None:
-    if not 0 < ratio < 1:
-        raise OutOfRange(
-            "diameter_ratio", f"The diameter ratio is {ratio:g}.", "The hole must be below the pipe's bore."
-        )
 
 
 def _pressure_ratio(upstream_pressure: float, pressure_drop: float) -> float:
     require_positive(upstream_pressure=upstream_pressure, pressure_drop=pressure_drop)
     ratio = 1 - pressure_drop / upstream_pressure
-    if ratio < 0.75:
-        raise OutOfRange(
-            "pressure_drop", f"The drop leaves {ratio:.2f} of the upstream pressure.", "0.75 is the limit of ISO 5167."
-        )
+    PRESSURE_LEFT.check(ratio)
     return ratio

@@ -5,7 +5,9 @@ from math import sqrt
 
 from elvarn.core.errors import Inconsistent, OutOfRange, require_positive
 from elvarn.core.finding import Finding
+from elvarn.core.validity import Range
 
+SHARE = Range("limit", "limit of a share", 0, 1, "%", "definition", above=True, below=True)
 AGREEMENT = 0.02  # common practice, no source
 
 
@@ -68,11 +70,10 @@ def flow_for_share(flows: Sequence[float], index: int, limit: float) -> float:
     Arguments: flows [m³/s]: of the elements in series at one depression; index [-]: of the element; limit [-].
     Returns: volume flow [m³/s] at that depression.
     Raises: OutOfRange for a limit outside 0 to 1 or an element alone.
-    Source: share_i = (1/Q_i²)/sum(1/Q²).
+    Source: series rule, share_i = (1/Q_i²)/sum(1/Q²).
     """
     others = sum(1 / flow**2 for place, flow in enumerate(flows) if place != index)
-    if not 0 < limit < 1:
-        raise OutOfRange("limit", f"The limit of a share is {limit:g}.", "0 to 1 can be.")
+    SHARE.check(limit)
     if not others:
         raise OutOfRange("flows", "The element stands alone: its share is all of it.", "Add the others.")
     return 1 / sqrt(others * limit / (1 - limit))

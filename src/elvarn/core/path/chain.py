@@ -89,7 +89,7 @@ def parallel_area(areas: Array) -> Array:
     """Effective area of branches that split and join: at the same drop their flows add.
 
     Arguments: areas [m²], shape (branches,) or (branches, variants).
-    Returns: area [m²].
+    Returns: area [m²], scalar or shape (variants,).
     Raises: NotEnoughData for no branch.
     Source: continuity.
     """

@@ -16,11 +16,10 @@ UNKNOWN_SCORE = 0.0  # of a criterion that nobody knows: it earns nothing and is
 
 @dataclass(frozen=True)
 class Scores:
-    """Score [0..1] of each candidate, what each criterion gives to it (shape candidates × criteria), Pareto marks."""
+    """Score [0..1] of each candidate, and what each criterion gives to it (shape candidates × criteria)."""
 
     total: Array
     parts: Array
-    pareto: NDArray[np.bool_]
 
 
 def score(values: Array, more_is_better: tuple[bool, ...], weights: Array) -> Scores:
@@ -30,15 +29,14 @@ def score(values: Array, more_is_better: tuple[bool, ...], weights: Array) -> Sc
     weights [-], shape (criteria,).
     Returns: scores; a criterion on which all are alike gives full marks to all.
     Raises: Inconsistent for shapes that do not fit; OutOfRange for a negative weight or none above zero.
-    Source: weighted sum of scaled criteria; Pareto: Ehrgott, Multicriteria Optimization, 2nd ed. (2005), ch. 2.
+    Source: weighted sum of scaled criteria: Ehrgott, Multicriteria Optimization, 2nd ed. (2005), ch. 3.
     """
     if values.ndim != 2 or values.shape[1] != len(more_is_better) or weights.shape != (values.shape[1],):
         raise Inconsistent("values", "Criteria, directions and weights differ in number.", "Give one of each.")
     if np.any(weights < 0) or not np.any(weights > 0):
         raise OutOfRange("weights", "A weight is below 0, or all are 0.", "Give at least one above 0.")
     if not len(values):
-        empty = np.zeros((0, values.shape[1]))
-        return Scores(np.zeros(0), empty, np.zeros(0, dtype=bool))
+        return Scores(np.zeros(0), np.zeros((0, values.shape[1])))
     better = np.where(more_is_better, values, -values)
     known = np.isfinite(better)
     low = np.min(np.where(known, better, np.inf), axis=0)
@@ -46,7 +44,20 @@ def score(values: Array, more_is_better: tuple[bool, ...], weights: Array) -> Sc
     span = np.where(high > low, high - low, 1.0)
     scaled = np.where(known, np.where(high > low, (better - low) / span, 1.0), UNKNOWN_SCORE)
     parts = scaled * (weights / weights.sum())
-    return Scores(parts.sum(axis=1), parts, pareto_front(np.where(known, better, -np.inf)[:, weights > 0]))
+    return Scores(parts.sum(axis=1), parts)
+
+
+def unbeaten(values: Array, more_is_better: tuple[bool, ...], counted: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Which candidates no other beats in the criteria that count.
+
+    Arguments: values [any unit], shape (candidates, criteria), NaN where unknown; more_is_better: of each criterion;
+    counted, shape (criteria,): whether it counts.
+    Returns: marks, shape (candidates,).
+    Raises: nothing.
+    Source: as `pareto_front`.
+    """
+    better = np.where(more_is_better, values, -values)
+    return pareto_front(np.where(np.isfinite(better), better, -np.inf)[:, counted])
 
 
 def pareto_front(better: Array) -> NDArray[np.bool_]:
@@ -73,7 +84,7 @@ def cost_per_gain(price: float, work_minutes: float, hourly_rate: float, gain: f
     """What a unit of gain costs, parts and work together.
 
     Arguments: price [money], work_minutes [min], hourly_rate [money/h], gain [any unit]; scalars.
-    Returns: cost for a unit of gain, None where there is no gain.
+    Returns: cost [money] for a unit of gain, None where there is no gain.
     Raises: OutOfRange for a negative price, work or rate.
     Source: definition.
     """

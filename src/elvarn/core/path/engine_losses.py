@@ -8,9 +8,10 @@ import numpy as np
 
 from elvarn.core.arrays import Array
 from elvarn.core.engine.strokes import Strokes, drawing_factor
-from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.errors import require_positive
 from elvarn.core.gas.air import Weather
 from elvarn.core.path.areas import areas_along, carried_areas, parts_of_stage, stage_area, unknown_places
+from elvarn.core.path.backsolve import SHARE
 from elvarn.core.path.chain import pressures_along
 from elvarn.core.path.ledger import Row, rows_of
 from elvarn.core.path.passage import Passage
@@ -72,8 +73,7 @@ def engine_losses(
     lies between; averaged over the engine's air.
     """
     require_positive(mass_flow=draw.mass_flow)
-    if not 0 < share_limit < 1:
-        raise OutOfRange("share_limit", f"The limit of a share is {share_limit:g}.", "0 to 1 can be.")
+    SHARE.check(share_limit)
     rows = rows_of(routes, passages)
     ways, flows = _engine_flows(routes, draw)
     areas = [areas_along(way, passages, "area")[:, 0] for way in ways]

@@ -4,23 +4,25 @@ They are long-straight-pipe data. Elements nearer to each other than four or fiv
 sums serve to rank and to size, not to promise.
 """
 
-from bisect import bisect_right
 from dataclasses import dataclass
-from math import log10, pi, radians, sin, sqrt
+from math import inf, log10, pi, radians, sin, sqrt
 
 from elvarn.core.errors import OutOfRange, require_positive
+from elvarn.core.tables import table
+from elvarn.core.validity import Range
 
-# Crane TP-410 (2009), A-29: rounded entry flush in a wall, radius over bore
-ROUNDED_ENTRY = ((0.0, 0.5), (0.02, 0.28), (0.04, 0.24), (0.06, 0.15), (0.10, 0.09), (0.15, 0.04))
-# Blevins, Applied Fluid Dynamics Handbook (1984), table 10-2: square-edged screen, open fraction
-SCREEN = (
-    (0.05, 1000.0), (0.1, 250.0), (0.15, 85.0), (0.2, 52.0), (0.25, 30.0), (0.3, 17.0), (0.35, 11.0), (0.4, 7.7),
-    (0.45, 5.5), (0.5, 3.8), (0.55, 2.8), (0.6, 2.0), (0.65, 1.5), (0.7, 1.1), (0.75, 0.78), (0.8, 0.53),
-    (0.85, 0.35), (0.9, 0.08), (1.0, 0.0),
+ROUNDED_ENTRY, SCREEN, BUTTERFLY = table("rounded_entry"), table("screen"), table("butterfly")
+BEND_ANGLE = Range("angle", "bend's angle", 0, 180, "°", "a tube turns back at most", above=True)
+BEND_RADIUS = Range("radius", "bend's radius in bores", 0.5, inf, "", "geometry", remedy="0.5 is a mitre: choose that.")
+MITRE_ANGLE = Range("angle", "mitre's angle", 0, 150, "°", "Rennels and Hudson, Pipe Flow (2012), ch. 15", above=True)
+CONE_ANGLE = Range("angle", "cone's included angle", 0, 180, "°", "geometry", above=True)
+ENTRY_RADIUS = Range("radius", "entry's radius in bores", 0, inf, "", "geometry", remedy="0 is a sharp edge.")
+OPEN_FRACTION = Range("open_fraction", "screen's open part", SCREEN.x[0], SCREEN.x[-1], "%", SCREEN.source)
+CLOSING_ANGLE = Range(
+    "angle", "plate's angle from open", BUTTERFLY.x[0], BUTTERFLY.x[-1], "°", BUTTERFLY.source,
+    remedy="The table goes to 70°.",
 )  # fmt: skip
-# Weisbach (1855), in Idelchik and older hydraulics texts, from memory: closing angle in degrees from fully open
-BUTTERFLY = ((0.0, 0.0), (5.0, 0.24), (10.0, 0.52), (20.0, 1.54), (30.0, 3.91), (40.0, 10.8), (50.0, 32.6),
-             (60.0, 118.0), (70.0, 751.0))  # fmt: skip
+ROUGHNESS = Range("roughness", "roughness over the bore", 0, 0.1, "", "Serghides (1984)")
 CORRUGATED_ROUGHNESS = 0.05  # of the bore: two to four times the friction of a smooth tube; from memory, ±50 %
 SMOOTH_ROUGHNESS = 1.5e-6  # m, drawn tube (Moody)
 CAST_ROUGHNESS = 2.6e-4  # m, cast iron as cast (Moody)
@@ -69,8 +71,7 @@ def friction_factor(reynolds_number: float, relative_roughness: float) -> float:
     Source: laminar 64/Re below 2300; above it Serghides (1984), within 0.03 % of Colebrook and White.
     """
     require_positive(reynolds_number=reynolds_number)
-    if not 0 <= relative_roughness <= 0.1:
-        raise OutOfRange("roughness", f"The roughness is {relative_roughness:g} of the bore.", "0 to 0.1 can be.")
+    ROUGHNESS.check(relative_roughness)
     if reynolds_number < 2300:
         return 64 / reynolds_number
     rough, re = relative_roughness / 3.7, reynolds_number
@@ -100,10 +101,8 @@ def smooth_bend(angle_deg: float, radius_over_bore: float, friction: float) -> L
     Raises: OutOfRange for an angle outside 0 to 180° or a radius below half the bore.
     Source: Rennels and Hudson, Pipe Flow (2012), ch. 15; Crane, Miller and Ito lie within 25 %.
     """
-    if not 0 < angle_deg <= 180:
-        raise OutOfRange("angle", f"The bend turns by {angle_deg:g}°.", "0 to 180° can be.")
-    if radius_over_bore < 0.5:
-        raise OutOfRange("radius", f"The bend's radius is {radius_over_bore:g} bores.", "0.5 is a mitre: choose that.")
+    BEND_ANGLE.check(angle_deg)
+    BEND_RADIUS.check(radius_over_bore)
     angle = radians(angle_deg)
     half = sin(angle / 2)
     turning = 6.6 * friction * (sqrt(half) + half) / float(radius_over_bore ** (4 * angle / pi))
@@ -118,8 +117,7 @@ def mitre_bend(angle_deg: float) -> Loss:
     Raises: OutOfRange for an angle outside 0 to 150°.
     Source: Rennels and Hudson, Pipe Flow (2012), ch. 15; Crane, Miller and Blevins lie within 25 %.
     """
-    if not 0 < angle_deg <= 150:
-        raise OutOfRange("angle", f"The mitre turns by {angle_deg:g}°.", "0 to 150° can be.")
+    MITRE_ANGLE.check(angle_deg)
     half = sin(radians(angle_deg) / 2)
     return _spread(0.42 * half + 2.56 * half**3, 0.25)
 
@@ -166,8 +164,7 @@ def conical_diffuser(area_in: float, area_out: float, included_angle_deg: float)
     Source: Crane TP-410 (2009), formulas 3 and 4; Rennels, Miller and Idelchik lie within 35 %.
     """
     sudden = sudden_expansion(area_in, area_out).value
-    if not 0 < included_angle_deg <= 180:
-        raise OutOfRange("angle", f"The cone opens by {included_angle_deg:g}°.", "0 to 180° can be.")
+    CONE_ANGLE.check(included_angle_deg)
     if included_angle_deg >= 45:
         return _spread(sudden, 0.20)
     return _spread(2.6 * sin(radians(included_angle_deg) / 2) * sudden, 0.35)
@@ -182,8 +179,7 @@ def conical_contraction(area_in: float, area_out: float, included_angle_deg: flo
     Source: Crane TP-410 (2009), formulas 1 and 2, on the smaller bore; sources differ by 35 %.
     """
     require_positive(area_in=area_in, area_out=area_out)
-    if not 0 < included_angle_deg <= 180:
-        raise OutOfRange("angle", f"The cone closes by {included_angle_deg:g}°.", "0 to 180° can be.")
+    CONE_ANGLE.check(included_angle_deg)
     if area_out > area_in:
         raise OutOfRange("area", "The opening behind is larger: that is a diffuser.", "Exchange the two.")
     half = sin(radians(included_angle_deg) / 2)
@@ -199,9 +195,8 @@ def rounded_entry(radius_over_bore: float) -> Loss:
     Raises: OutOfRange for a negative radius.
     Source: Crane TP-410 (2009), A-29, linear between its rows; Miller and Idelchik lie within 0.026 above 0.15.
     """
-    if radius_over_bore < 0:
-        raise OutOfRange("radius", f"The entry's radius is {radius_over_bore:g} bores.", "0 is a sharp edge.")
-    value = _interpolated(ROUNDED_ENTRY, radius_over_bore)
+    ENTRY_RADIUS.check(radius_over_bore)
+    value = ROUNDED_ENTRY.at(radius_over_bore)
     return Loss(value, max(value - 0.026, 0.02), value + 0.07 if radius_over_bore < 0.15 else value + 0.026)
 
 
@@ -213,9 +208,8 @@ def screen(open_fraction: float) -> Loss:
     Raises: OutOfRange for a fraction outside 0.05 to 1.
     Source: Blevins, Applied Fluid Dynamics Handbook (1984), table 10-2, linear between its rows; ±25 %.
     """
-    if not 0.05 <= open_fraction <= 1:
-        raise OutOfRange("open_fraction", f"The screen is {open_fraction * 100:.0f} % open.", "5 to 100 % can be.")
-    return _spread(_interpolated(SCREEN, open_fraction), 0.25)
+    OPEN_FRACTION.check(open_fraction)
+    return _spread(SCREEN.at(open_fraction), 0.25)
 
 
 def butterfly(closing_angle_deg: float) -> Loss:
@@ -226,9 +220,8 @@ def butterfly(closing_angle_deg: float) -> Loss:
     Raises: OutOfRange for an angle outside 0 to 70°.
     Source: Weisbach (1855), in Idelchik, Handbook of Hydraulic Resistance, from memory; ±25 %.
     """
-    if not 0 <= closing_angle_deg <= 70:
-        raise OutOfRange("angle", f"The plate stands {closing_angle_deg:g}° from open.", "The table goes to 70°.")
-    return _spread(_interpolated(BUTTERFLY, closing_angle_deg), 0.25)
+    CLOSING_ANGLE.check(closing_angle_deg)
+    return _spread(BUTTERFLY.at(closing_angle_deg), 0.25)
 
 
 def filter_drop(volume_flow: float, linear: float, quadratic: float) -> float:
@@ -237,7 +230,7 @@ def filter_drop(volume_flow: float, linear: float, quadratic: float) -> float:
     Arguments: volume_flow [m³/s], linear [Pa s/m³], quadratic [Pa s²/m⁶]; scalars.
     Returns: drop [Pa].
     Raises: OutOfRange for a flow not above zero.
-    Source: dp = a Q + b Q², Darcy and Forchheimer; a filter's constants come from its curve only.
+    Source: Darcy and Weisbach, with Forchheimer dp = a Q + b Q²; a filter's constants come from its curve only.
     """
     require_positive(volume_flow=volume_flow)
     return linear * volume_flow + quadratic * volume_flow**2
@@ -245,11 +238,3 @@ def filter_drop(volume_flow: float, linear: float, quadratic: float) -> float:
 
 def _spread(value: float, fraction: float) -> Loss:
     return Loss(value, value * (1 - fraction), value * (1 + fraction))
-
-
-def _interpolated(rows: tuple[tuple[float, float], ...], x: float) -> float:
-    at = bisect_right(rows, x, key=lambda row: row[0])
-    if at == len(rows):
-        return rows[-1][1]
-    (x0, y0), (x1, y1) = rows[at - 1], rows[at]
-    return y0 + (y1 - y0) * (x - x0) / (x1 - x0)

@@ -104,7 +104,7 @@ def lossless(bore_in: float | None = None, bore_out: float | None = None) -> Pas
     Arguments: bore_in [m] and bore_out [m] where they are known.
     Returns: passage of endless area.
     Raises: nothing.
-    Source: its entry is the exit loss of what comes before it, its exit the entry loss of what follows.
+    Source: definition: its entry is the exit loss of what comes before it, its exit the entry loss of what follows.
     """
     return Passage(inf, inf, inf, Grade.ESTIMATED, bore_in, bore_out)
 

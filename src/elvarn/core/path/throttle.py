@@ -4,7 +4,9 @@ from math import asin, cos, pi, radians, sqrt
 
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.gas.discharge import incompressible_velocity
+from elvarn.core.validity import Range
 
+PLATE_ANGLE = Range("plate_angle", "plate's angle", 0, 90, "°", "geometry")
 WIDE_OPEN_COEFFICIENT = (0.7, 0.82, 0.9)  # low, usual, high; common practice, no source
 
 
@@ -19,9 +21,11 @@ def open_fraction(bore: float, shaft: float, plate_angle_deg: float, closed_angl
     against integration of the projected plate.
     """
     a = _shaft_ratio(bore, shaft)
-    if not 0 <= closed_angle_deg < plate_angle_deg <= 90:
+    PLATE_ANGLE.check(plate_angle_deg)
+    PLATE_ANGLE.check(closed_angle_deg)
+    if closed_angle_deg >= plate_angle_deg:
         text = f"The plate stands at {plate_angle_deg:g}°, closed at {closed_angle_deg:g}°."
-        raise OutOfRange("plate_angle", text, "Both are 0 to 90°, the open angle above the closed one.")
+        raise OutOfRange("plate_angle", text, "The open angle is above the closed one.")
     opened, closed = cos(radians(plate_angle_deg)), cos(radians(closed_angle_deg))
     if opened <= a * closed:
         return wide_open_fraction(bore, shaft)

@@ -12,8 +12,8 @@ REPEATABILITY_LIMIT_FACTOR = 2.8  # ISO 5725-6: 1.96 sqrt(2), rounded
 def pooled_repeatability(groups: Sequence[Sequence[float]]) -> float:
     """Repeatability standard deviation from repeats of several pieces.
 
-    Arguments: groups, each the repeats of one piece (at least two somewhere), any one unit.
-    Returns: standard deviation, same unit.
+    Arguments: groups [any unit]: each the repeats of one piece, at least two somewhere.
+    Returns: standard deviation [same unit].
     Raises: NotEnoughData where no group has two readings.
     Source: ISO 5725-2, 7.4.5.1, pooled within-cell variance.
     """
@@ -27,8 +27,8 @@ def pooled_repeatability(groups: Sequence[Sequence[float]]) -> float:
 def repeatability_limit(repeatability: float) -> float:
     """Difference of two single readings that repeats stay below, 95 in 100.
 
-    Arguments: repeatability, standard deviation in any unit.
-    Returns: limit, same unit.
+    Arguments: repeatability [any unit]: standard deviation, scalar.
+    Returns: limit [same unit].
     Raises: nothing.
     Source: ISO 5725-6, r = 2.8 s_r.
     """
@@ -39,9 +39,9 @@ def standard_error(standard_deviation: float, count: int) -> float:
     """Standard deviation of a mean of independent set-ups.
 
     Arguments: standard_deviation (any unit), count [-] of refits.
-    Returns: standard deviation of the mean, same unit.
+    Returns: standard deviation of the mean [same unit].
     Raises: NotEnoughData for a count below 1.
-    Source: s/sqrt(n), for parts taken off and refitted, not for samples of one set-up.
+    Source: variance of a mean, s/sqrt(n), for parts taken off and refitted, not for samples of one set-up.
     """
     if count < 1:
         raise NotEnoughData("count", "There is no reading.", "Take one.")

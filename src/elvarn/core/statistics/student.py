@@ -24,7 +24,7 @@ class PairedDifference:
 def paired_difference(before: Sequence[float], after: Sequence[float]) -> PairedDifference:
     """Mean difference of pairs: would this casting gain this on average?
 
-    Arguments: before, after: same length n of 2 or more, same unit, same order.
+    Arguments: before, after [any unit, one for both]: two or more each, as many, in the same order.
     Returns: the paired difference.
     Raises: NotEnoughData for unlike lengths or fewer than two pairs.
     Source: Student's paired t, n − 1 degrees of freedom.
@@ -42,7 +42,7 @@ def paired_difference(before: Sequence[float], after: Sequence[float]) -> Paired
 def welch(first: Sequence[float], second: Sequence[float]) -> tuple[float, float]:
     """Welch's t and degrees of freedom of two unpaired sets.
 
-    Arguments: first, second: two or more values each, same unit.
+    Arguments: first, second [any unit, one for both]: two or more values each.
     Returns: (t [-], degrees of freedom [-]).
     Raises: NotEnoughData for fewer than two values.
     Source: Welch–Satterthwaite.
@@ -60,6 +60,6 @@ def student_quantile(freedom: float, probability: float = 0.975) -> float:
     Arguments: freedom [-], probability [-].
     Returns: quantile [-].
     Raises: nothing.
-    Source: SciPy special functions.
+    Source: Student, by the special functions of SciPy.
     """
     return float(stdtrit(freedom, probability))

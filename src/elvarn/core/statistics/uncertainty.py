@@ -9,8 +9,8 @@ STEP = 1e-4  # of the input's standard uncertainty
 def rectangular(half_range: float) -> float:
     """Standard uncertainty of a value known only to lie within a range.
 
-    Arguments: half_range, any unit.
-    Returns: standard uncertainty, same unit.
+    Arguments: half_range [any unit], scalar.
+    Returns: standard uncertainty [same unit].
     Raises: nothing.
     Source: JCGM 100:2008 (GUM), 4.3.7.
     """
@@ -22,9 +22,10 @@ def combined_standard_uncertainty(
 ) -> float:
     """Combined standard uncertainty of a model of independent inputs.
 
-    Arguments: model, called with the estimates as keywords; estimates; uncertainties (standard) of some of them.
-    Returns: standard uncertainty in the model's unit.
-    Raises: what the model raises.
+    Arguments: model, called with the estimates as keywords; estimates [any unit]; uncertainties [as the estimates]:
+    standard, of some of them.
+    Returns: standard uncertainty [as the model].
+    Raises: as the model.
     Source: JCGM 100:2008 (GUM), eq. (10), sensitivities by central differences.
     """
     total = 0.0

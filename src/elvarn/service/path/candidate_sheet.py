@@ -12,16 +12,8 @@ from elvarn import units
 from elvarn.service.kernel.memo import Memo
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.path.candidate_words import candidates_margin
-from elvarn.service.path.candidates import (
-    CRITERIA_NAMES,
-    Candidate,
-    Pool,
-    band_of,
-    candidate,
-    make_pool,
-    scored,
-    shown_flow,
-)
+from elvarn.service.path.candidates import Candidate, candidate, scored, shown_flow
+from elvarn.service.path.pool import CRITERIA_NAMES, Pool, band_of, make_pool
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.places import kinds_in
 from elvarn.store.revision import whole_revision
@@ -113,9 +105,10 @@ def standings(
     pool = _kept_pool(session, curves, kept, job_id, kind, build_id)
     scores = scored(pool, weights)
     order = np.lexsort((-scores.total, pool.idle))
-    totals, parts, marks = (100 * scores.total).tolist(), (100 * scores.parts).tolist(), scores.pareto.tolist()
-    ids = [pool.facts[index].part.id for index in pool.open_places]
-    return [Rank(ids[n], totals[n], dict(zip(CRITERIA_NAMES, parts[n], strict=True)), marks[n]) for n in order]
+    ids = [pool.part_ids[place] for place in pool.open_places[order].tolist()]
+    totals, marks = np.round(100 * scores.total[order], 1).tolist(), scores.pareto[order].tolist()
+    parts = [dict(zip(CRITERIA_NAMES, row, strict=True)) for row in np.round(100 * scores.parts[order], 1).tolist()]
+    return list(map(Rank, ids, totals, parts, marks))
 
 
 def _kept_pool(

@@ -5,7 +5,8 @@ from collections.abc import Iterator, Sequence
 from elvarn.core.finding import Grade
 from elvarn.core.path.pinch import pinch_before_runners
 from elvarn.service.kernel.sentences import Sentence, listed, sentence
-from elvarn.service.path.candidates import Candidate, Pool
+from elvarn.service.path.candidates import Candidate
+from elvarn.service.path.pool import Pool
 
 NOTHING = 0.05  # percent of the air
 

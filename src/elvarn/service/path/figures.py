@@ -106,7 +106,7 @@ def favoured_speeds(path: SolvedPath) -> list[tuning.Favoured]:
         if group:
             found.append(tuning.resonance_speed(duct, volume, group, sound))
     if engine.cam is not None:
-        found.append(tuning.cam_speed(min(max(engine.cam.inlet_duration, 160), 320)))
+        found.append(tuning.cam_speed(tuning.CAM_DURATION.nearest(engine.cam.inlet_duration)))
     return found
 
 
