@@ -120,10 +120,10 @@ def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], En
     def same_bytes() -> Response:
         return Response(same["bytes"], media_type="application/json")
 
-    from elvarn.api.pages import pages
+    from elvarn.api.pages import add_pages
 
     screens.install_bare(app, engine)
-    app.include_router(pages((root / "web" / "dist").resolve()))
+    add_pages(app, root / "web" / "dist")
     port = free_port()
     server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=2))
     thread = threading.Thread(target=server.run)

@@ -14,7 +14,7 @@ from elvarn import __version__
 from elvarn.api import problems
 from elvarn.api.depends import Resources
 from elvarn.api.guard import OwnPagesOnly
-from elvarn.api.pages import pages
+from elvarn.api.pages import add_pages
 from elvarn.core.rail import Step
 from elvarn.instruments.shared import SharedLines
 from elvarn.service.kernel.files import FileStore
@@ -23,6 +23,7 @@ from elvarn.service.record.curves import CurveShelf
 from elvarn.store.engine import database_url
 from elvarn.store.revision import SNAPSHOT
 
+MOST_BYTES_SENT = 64_000_000  # a picture, or a table of many pulls
 MOST_BYTES_KEPT = 32_000_000
 MOST_SOLUTIONS_KEPT = 24
 BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "calc")
@@ -46,6 +47,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
+        max_body_size=MOST_BYTES_SENT,
         responses={422: {"model": problems.Problem, "description": "Not kept, or a question"}},
     )
     snapshot = engine.execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
@@ -73,7 +75,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         return {"status": "ok", "version": __version__}
 
     if built_pages is not None:
-        app.include_router(pages(built_pages.resolve()))
+        add_pages(app, built_pages.resolve())
     return app
 
 

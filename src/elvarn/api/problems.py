@@ -74,7 +74,7 @@ def _service_error(_: Request, error: Exception) -> JSONResponse:
 
 def _core_error(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, CoreError)
-    return _answer(422, type(error).__name__, str(error), path=error.quantity)
+    return _answer(422, error.code, str(error), path=error.quantity)
 
 
 def _plain_error(_: Request, error: Exception) -> JSONResponse:

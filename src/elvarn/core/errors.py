@@ -8,7 +8,9 @@ CoreError (ValueError)
 
 
 class CoreError(ValueError):
-    """A refusal that says which value, what is allowed and what to do."""
+    """A refusal that says which value, what is allowed and what to do. `code` is stable."""
+
+    code = "core"
 
     def __init__(self, quantity: str, message: str, remedy: str) -> None:
         super().__init__(f"{message} {remedy}")
@@ -20,13 +22,19 @@ class CoreError(ValueError):
 class OutOfRange(CoreError):
     """A value outside what is physically or by definition possible."""
 
+    code = "out_of_range"
+
 
 class Inconsistent(CoreError):
     """Values that can't be true together."""
 
+    code = "inconsistent"
+
 
 class NotEnoughData(CoreError):
     """Too few values for the figure asked for."""
+
+    code = "not_enough_data"
 
 
 def require_positive(**values: float) -> None:

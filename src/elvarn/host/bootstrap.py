@@ -23,6 +23,7 @@ DEBIAN_PYTHON = Path("/usr/bin/python3.11")
 
 DATABASE_COMMANDS = ("start", "test", "perf")
 PAGE_COMMANDS = ("start", "test", "perf")
+NODE_COMMANDS = (*PAGE_COMMANDS, "types")
 BROWSER_COMMANDS = ("test", "perf")
 
 
@@ -41,8 +42,9 @@ def main(arguments: list[str]) -> NoReturn:
 def prepare(command: str) -> None:
     install_debian_packages(command)
     make("Python environment", [ROOT / "requirements.lock"], VENV_PYTHON, install_python)
-    if command in PAGE_COMMANDS:
+    if command in NODE_COMMANDS:
         make("front-end packages", [WEB / "package-lock.json"], WEB / "node_modules", install_node_modules)
+    if command in PAGE_COMMANDS:
         make(
             "fonts for paper",
             [WEB / "package-lock.json", ROOT / "src" / "elvarn" / "exchange" / "fonts.py"],

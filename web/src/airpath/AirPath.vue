@@ -3,9 +3,9 @@
  * The air path as a half-section to scale. What was measured carries its figure; what was not is hatched, with the
  * most that its bore can pass in italics.
  */
-import { useElementSize } from '@vueuse/core'
 import { computed, ref, useId } from 'vue'
 import { useLit } from '@/ui/lit'
+import { useWidth } from '@/ui/useWidth'
 import {
   boreOf,
   inMm,
@@ -37,8 +37,7 @@ const props = withDefaults(
 const emit = defineEmits<{ select: [element: PathElement]; bore: [mm: number] }>()
 
 const box = ref<HTMLElement>()
-const measured = useElementSize(box, { width: 900, height: 0 })
-const width = computed(() => Math.max(120, measured.width.value))
+const width = useWidth(box, 900, 120)
 const hatch = useId()
 const lit = useLit()
 

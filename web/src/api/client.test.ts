@@ -29,6 +29,11 @@ it('tells a refusal from a server that is gone', async () => {
   await expect(BOARD()).rejects.toBeInstanceOf(Unreachable)
 })
 
+it('says what to do with what is too large', async () => {
+  vi.stubGlobal('fetch', vi.fn().mockResolvedValue(new Response('Content Too Large', { status: 413 })))
+  await expect(BOARD()).rejects.toThrow('Send 64 MB at most')
+})
+
 it('sends files as they are and the rest as JSON', async () => {
   answering(200, {})
   const bytes = new Uint8Array([1, 2, 3]).buffer

@@ -23,6 +23,9 @@ export const api = createClient<paths>({
   fetch: (request) => globalThis.fetch(request),
 })
 
+const TOO_LARGE =
+  'That is too large to be kept. Send 64 MB at most: a smaller picture, or a part of the table.'
+
 interface Answer<T> {
   data?: T
   error?: unknown
@@ -39,6 +42,7 @@ export async function told<T>(asked: Promise<Answer<T>>): Promise<T> {
   }
   if (answer.response.ok) return answer.data as T
   if (answer.response.status >= 500) throw new Unreachable(`Elvarn answered ${answer.response.status}.`)
+  if (answer.response.status === 413) throw new Refused(problemOf(TOO_LARGE, 'too_large'))
   throw new Refused(answer.error as Problem)
 }
 

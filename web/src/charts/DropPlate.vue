@@ -5,8 +5,9 @@
  */
 import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import { useWidth } from '@/ui/useWidth'
 
 const props = defineProps<{
   points: Schemas['CurvePoint'][]
@@ -18,12 +19,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ rpm: [rpm: number] }>()
 const box = ref<HTMLElement>()
-const width = ref(420)
-const observer = new ResizeObserver(
-  ([entry]) => (width.value = Math.max(240, entry?.contentRect.width ?? 420)),
-)
-onMounted(() => box.value && observer.observe(box.value))
-onBeforeUnmount(() => observer.disconnect())
+const width = useWidth(box, 420, 240)
 
 const LEFT = 34
 const RIGHT = 16

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** The runner ladder: a rung for each runner, before open, after filled, the gain beside, the allowed spread as a band. */
 import { scaleLinear } from 'd3-scale'
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useLit } from '@/ui/lit'
+import { useWidth } from '@/ui/useWidth'
 
 type Rung = Schemas['Rung']
 
@@ -27,10 +28,7 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [cylinder: number] }>()
 const lit = useLit()
 const track = ref<HTMLElement>()
-const width = ref(400)
-const observer = new ResizeObserver(([entry]) => (width.value = entry?.contentRect.width ?? 400))
-onMounted(() => track.value && observer.observe(track.value))
-onBeforeUnmount(() => observer.disconnect())
+const width = useWidth(track, 400)
 
 const figures = computed(() =>
   props.rungs.flatMap((r) => [r.before.mean?.value, r.after.mean?.value]).filter((v) => v != null),

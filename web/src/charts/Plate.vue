@@ -6,9 +6,10 @@
  */
 import { scaleLinear } from 'd3-scale'
 import { area, line } from 'd3-shape'
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useLit } from '@/ui/lit'
+import { useWidth } from '@/ui/useWidth'
 
 type Trace = Schemas['TraceView']
 const props = defineProps<{
@@ -23,12 +24,7 @@ const props = defineProps<{
 }>()
 const lit = useLit()
 const box = ref<HTMLElement>()
-const width = ref(800)
-const observer = new ResizeObserver(
-  ([entry]) => (width.value = Math.max(360, entry?.contentRect.width ?? 800)),
-)
-onMounted(() => box.value && observer.observe(box.value))
-onBeforeUnmount(() => observer.disconnect())
+const width = useWidth(box, 800, 360)
 
 const LEFT = 52
 const RIGHT = 56
