@@ -2325,6 +2325,8 @@ export interface components {
             comparison: components["schemas"]["ComparisonView"] | null;
             /** Margin */
             margin: components["schemas"]["Sentence"][];
+            /** Cautions */
+            cautions: string[];
         };
         /** DynoView */
         DynoView: {

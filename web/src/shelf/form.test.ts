@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { bends, claimed, homes, joint, jointForm, lines, plugs, sections } from './form'
+import { bends, claimed, joint, jointForm, sections } from './form'
 
 describe('what is said of a part', () => {
   it('reads a joint with its bolts and back', () => {
@@ -15,20 +15,7 @@ describe('what is said of a part', () => {
     expect(joint({ opening: '', bolts: '', outside: '' })).toBeNull()
     expect(joint({ opening: '', bolts: '3', outside: '' })?.bolt_count).toBe(3)
   })
-  it('tells nothing said from none', () => {
-    expect(lines('')).toBeNull()
-    expect(lines('–')).toEqual([])
-    expect(lines('purge, breather')).toEqual(['purge', 'breather'])
-  })
-  it('reads homes, plugs, bends and sections', () => {
-    expect(homes('pressure sensor 12.7, injector')).toEqual([
-      { purpose: 'pressure sensor', bore_mm: 12.7 },
-      { purpose: 'injector' },
-    ])
-    expect(plugs('throttle position / six-way / two tracks, opposed; meter')).toEqual([
-      { purpose: 'throttle position', connector: 'six-way', signal: 'two tracks, opposed' },
-      { purpose: 'meter', connector: null, signal: null },
-    ])
+  it('reads bends and sections', () => {
     expect(bends('45 at 1.5; 30; long')).toEqual([
       { angle_deg: 45, radius_over_bore: 1.5 },
       { angle_deg: 30, radius_over_bore: 0 },

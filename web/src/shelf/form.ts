@@ -1,6 +1,7 @@
 /** What is said of a part, as text fields hold it, and back. */
 import type { Schemas } from '@/api/client'
 import { figure, whole } from '@/ui/figures'
+import { homes, lines, plugs } from '@/ui/lists'
 
 export interface JointForm {
   opening: string
@@ -71,42 +72,12 @@ export function joint(form: JointForm): Schemas['JointSpec'] | null {
   return Object.values(spec).some((v) => v !== null) ? spec : null
 }
 
-/** Words between commas or semicolons; nothing typed is nothing said, a dash is "none". */
-export function lines(typed: string): string[] | null {
-  if (typed.trim() === '') return null
-  if (/^[-–—]$/.test(typed.trim())) return []
-  const separator = typed.includes(';') ? ';' : ','
-  return typed
-    .split(separator)
-    .map((w) => w.trim())
-    .filter(Boolean)
-}
-
 /** Claims are sentences: a semicolon stands between them. */
 export const claimed = (typed: string): string[] =>
   typed
     .split(';')
     .map((w) => w.trim())
     .filter(Boolean)
-
-/** "pressure sensor 12.7, injector 13.8" */
-export function homes(typed: string): Schemas['HomeSpec'][] | null {
-  return (
-    lines(typed)?.map((word) => {
-      const match = /^(.*?)\s+([\d.]+)\s*(?:mm)?$/.exec(word)
-      return match ? { purpose: match[1] ?? word, bore_mm: figure(match[2] ?? '') } : { purpose: word }
-    }) ?? null
-  )
-}
-
-/** "throttle position / six-way / two tracks, opposed; air meter / four-way" */
-export function plugs(typed: string): Schemas['PlugSpec'][] | null {
-  if (typed.trim() === '') return null
-  return typed.split(';').map((word) => {
-    const [purpose, connector, signal] = word.split('/').map((w) => w.trim())
-    return { purpose: purpose ?? '', connector: connector || null, signal: signal || null }
-  })
-}
 
 /** "45 at 1.5; 30": a bend without a radius is a mitre. */
 export const bends = (typed: string): Schemas['BendSpec'][] =>

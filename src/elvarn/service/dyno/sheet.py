@@ -8,8 +8,10 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.dyno.correction import Standard
+from elvarn.core.rail import Step
 from elvarn.service.dyno.comparison import ComparisonView, basis_of, compare_builds
 from elvarn.service.dyno.words import about_flow, what_is_next
+from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.job import JobRecord, load_job
@@ -55,6 +57,7 @@ class DynoSheet:
     other: DesignView | None
     comparison: ComparisonView | None
     margin: list[Sentence]
+    cautions: list[str]
 
 
 def dyno_sheet(
@@ -81,6 +84,7 @@ def sheet_of(
         other=_design(record, other) if other else None,
         comparison=comparison,
         margin=[*about_flow(record.flow_gain(), made), what_is_next(record, stock, other)],
+        cautions=CAUTIONS[Step.DYNO],
     )
 
 

@@ -292,10 +292,7 @@ const bandWords = computed(() => {
     <Margin :title="job?.use ? `Verdict for ${job.use}` : 'Verdict'" :sentences="sentences">
       <template #end>
         <h3>Cautions</h3>
-        <p class="narrow quiet">
-          Straps and guards checked, nobody in line. Agree what stops a pull: lean mixture, knock, heat, oil
-          pressure.
-        </p>
+        <p v-for="caution in sheet.cautions" :key="caution" class="narrow quiet">{{ caution }}</p>
       </template>
     </Margin>
   </div>
