@@ -56,13 +56,15 @@ def make_job(url):
 
 
 class Capturing(threading.Thread):
-    """Sends captures one after the other, as the browser's outbox does: until an answer comes, the same one again."""
+    """Sends captures one after the other, as the browser's outbox does: where none answers, the same one again once the
+    server is back."""
 
     def __init__(self, server, base):
         super().__init__()
         self.server, self.base = server, base
         self.acknowledged = []
         self.progress = threading.Condition()
+        self.back = threading.Event()
 
     def run(self):
         for number in range(CAPTURES):
@@ -70,7 +72,7 @@ class Capturing(threading.Thread):
             body = {**self.base, "cylinder": number % RUNNERS + 1, "typed": f"{200 + number / 100:.2f}",
                     "taken_at": "2026-03-02T09:00:00Z"}  # fmt: skip
             while not self.sent(identifier, body):
-                threading.Event().wait(0.05)
+                assert self.back.wait(60)
             with self.progress:
                 self.acknowledged.append(identifier)
                 self.progress.notify_all()
@@ -105,10 +107,12 @@ def test_every_acknowledged_reading_is_there_once_after_server_and_database_were
     capturing.start()
     for count, with_database in ((50, False), (120, True)):
         acknowledged = capturing.wait_for(count)
+        capturing.back.clear()
         if with_database:
             os.kill(postmaster(folder), signal.SIGKILL)
         server.stop(signal.SIGKILL)
         url = server.start()
+        capturing.back.set()
         assert set(acknowledged) <= set(kept(url, base["job_id"]))
     capturing.wait_for(CAPTURES)
     capturing.join()

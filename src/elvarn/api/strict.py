@@ -8,7 +8,6 @@ from typing import Any
 
 from fastapi import Request, Response
 from fastapi.routing import APIRoute
-from psycopg.errors import TransactionRollback
 from sqlalchemy.exc import OperationalError
 
 MOST_ATTEMPTS = 4
@@ -33,11 +32,16 @@ class StrictRoute(APIRoute):
                 try:
                     return await handle(strict)
                 except OperationalError as error:
-                    if not isinstance(error.orig, TransactionRollback):
+                    if not _taken_back(error):
                         raise
             return await handle(strict)
 
         return strictly
+
+
+def _taken_back(error: OperationalError) -> bool:
+    """Whether the database took a whole transaction back (SQLSTATE class 40): a deadlock, or what another wrote."""
+    return str(getattr(error.orig, "sqlstate", None)).startswith("40")
 
 
 def _finite(text: str) -> float:

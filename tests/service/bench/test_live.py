@@ -87,10 +87,13 @@ def test_a_line_that_breaks_is_told_and_taken_up_again():
     assert back.new[0].number > first.new[-1].number
 
 
-async def speaker(lines, pause=0.01):
-    """A bench that says these lines, again and again."""
+@contextlib.asynccontextmanager
+async def speaking(lines, pause=0.01):
+    """The port of a bench that says these lines again and again, in its own rhythm."""
+    talks = set()
 
     async def serve(reader, writer):
+        talks.add(asyncio.current_task())
         try:
             while True:
                 for line in lines:
@@ -107,7 +110,21 @@ async def speaker(lines, pause=0.01):
                 await writer.wait_closed()
 
     server = await asyncio.start_server(serve, "127.0.0.1", 0)
-    return server, server.sockets[0].getsockname()[1]
+    try:
+        yield server.sockets[0].getsockname()[1]
+    finally:
+        server.close()
+        for talk in talks:
+            talk.cancel()
+        await asyncio.gather(*talks)
+
+
+async def tenth(line):
+    """What is told of a line once ten samples are in."""
+    states = live_states(HeldLine(line), "trade")
+    found = await until(states, lambda state: state.count == 10)
+    await closed(states)
+    return found
 
 
 @pytest.mark.parametrize(
@@ -116,12 +133,10 @@ async def speaker(lines, pause=0.01):
 )
 def test_silence_and_garbage_are_told(lines, state, says):
     async def run():
-        server, port = await speaker(lines)
-        states = live_states(HeldLine(Line(port=port, greeting="", farewell="")), "trade")
-        found = await until(states, lambda one: one.state == state)
-        await closed(states)
-        server.close()
-        await asyncio.sleep(0.1)  # the speaker notices that nobody listens
+        async with speaking(lines) as port:
+            states = live_states(HeldLine(Line(port=port, greeting="", farewell="")), "trade")
+            found = await until(states, lambda one: one.state == state)
+            await closed(states)
         return found
 
     assert says in in_loop(run()).words
@@ -129,14 +144,8 @@ def test_silence_and_garbage_are_told(lines, state, says):
 
 def test_garbage_between_good_lines_loses_only_itself():
     async def run():
-        server, port = await speaker([b"F=201.5;28.0\n", b"F=2#1.5;28\n", b"F=202.5;28.0\n"])
-        line = Line(port=port, pattern="F={flow};{depression}", greeting="", farewell="")
-        states = live_states(HeldLine(line), "trade")
-        found = await until(states, lambda state: state.count == 10)
-        await closed(states)
-        server.close()
-        await asyncio.sleep(0.1)  # the speaker notices that nobody listens
-        return found
+        async with speaking([b"F=201.5;28.0\n", b"F=2#1.5;28\n", b"F=202.5;28.0\n"]) as port:
+            return await tenth(Line(port=port, pattern="F={flow};{depression}", greeting="", farewell=""))
 
     assert in_loop(run()).mean.value == pytest.approx(202.0)
 
@@ -191,10 +200,8 @@ def test_a_serial_line_is_read_like_any_other():
 
         speaker = asyncio.create_task(speak())
         line = Line(device=os.ttyname(theirs), pattern="F {flow} P {depression}", greeting="go\n", farewell="")
-        states = live_states(HeldLine(line), "trade")
-        found = await until(states, lambda state: state.count == 10)
+        found = await tenth(line)
         speaker.cancel()
-        await closed(states)
         return found
 
     found = in_loop(run())
@@ -216,14 +223,8 @@ def test_a_serial_line_that_is_not_there_is_told():
 
 def test_at_rest_there_is_no_figure_and_yet_a_zero_to_take():
     async def run():
-        server, port = await speaker([b"0.02;0.0\n", b"0.00;0.0\n", b"-0.01;0.0\n"])
-        line = Line(port=port, pattern="{flow};{depression}", greeting="", farewell="")
-        states = live_states(HeldLine(line), "trade")
-        found = await until(states, lambda state: state.count == 10)
-        await closed(states)
-        server.close()
-        await asyncio.sleep(0.1)  # the speaker notices that nobody listens
-        return found
+        async with speaking([b"0.02;0.0\n", b"0.00;0.0\n", b"-0.01;0.0\n"]) as port:
+            return await tenth(Line(port=port, pattern="{flow};{depression}", greeting="", farewell=""))
 
     found = in_loop(run())
     assert found.mean is None
