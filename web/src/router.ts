@@ -36,6 +36,9 @@ export const router = createRouter({
     },
     { path: '/:rest(.*)', redirect: '/' },
   ],
+  /** Another screen, or another page of the board, begins at its top; the way back leads to where one was. */
+  scrollBehavior: (to, from, saved) =>
+    saved ?? (to.path === from.path && to.query['page'] === from.query['page'] ? false : { top: 0 }),
 })
 
 /** Fetch every screen while nothing else is to do: later they open at once, also without a connection. */

@@ -125,9 +125,12 @@ const side = (value: number, other: number | undefined) =>
         >
         <template v-else-if="r.gain">
           <b class="mono">{{ r.gain.gain.text }}</b>
-          <small>{{ r.gain.percent }} · {{ r.gain.words }}</small>
+          <small
+            ><template v-if="r.behind"><span class="doubt behind">behind</span> · </template
+            >{{ r.gain.percent }} · {{ r.gain.words }}</small
+          >
         </template>
-        <small v-if="r.behind" class="doubt behind">behind</small>
+        <small v-else-if="r.behind" class="doubt behind">behind</small>
       </span>
     </button>
     <div class="axis" aria-hidden="true">

@@ -176,7 +176,7 @@ defineExpose({ focus: () => name.value?.select() })
         </dd>
       </div>
     </dl>
-    <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>
+    <Button type="submit" size="small" class="two keep">Keep <KeyCap k="Enter" /></Button>
     <span v-if="said" role="status">Kept.</span>
   </form>
 </template>
@@ -202,6 +202,9 @@ defineExpose({ focus: () => name.value?.select() })
 }
 .two {
   grid-column: span 2;
+}
+.keep {
+  justify-self: start;
 }
 dl {
   margin: 0;
