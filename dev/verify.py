@@ -10,6 +10,9 @@ from pathlib import Path
 
 from elvarn.host.bootstrap import npm
 
+# A file's tests share what its fixtures made; the order is that of tests/conftest.py.
+SIDE_BY_SIDE = ("-n", "auto", "--dist", "loadfile", "--no-loadscope-reorder")
+
 
 def run(root: Path, chosen: list[str]) -> None:
     """Run the checks and all tests, or only the tests named. Ends with the exit code of what failed first."""
@@ -21,7 +24,7 @@ def run(root: Path, chosen: list[str]) -> None:
     for check in checks:
         check.result()
     sys.stdout.flush()
-    every = [python, "-m", "pytest", "-n", "auto", "--dist", "loadfile"]  # a file's tests share what its fixtures made
+    every = [python, "-m", "pytest", *SIDE_BY_SIDE]
     raise SystemExit(subprocess.run(every, cwd=root, check=False).returncode)
 
 

@@ -29,6 +29,11 @@ def pytest_configure_node(node):
     node.workerinput[FOLDER] = str(node.config.stash[RUN])
 
 
+def pytest_collection_modifyitems(items):
+    """Files whose tests start servers or browsers come first: short ones fill both processes to the end."""
+    items.sort(key=lambda item: item.path.parent.name not in ("host", "browser"))
+
+
 def pytest_unconfigure(config):
     if not hasattr(config, "workerinput"):
         folder = config.stash[RUN]

@@ -5,7 +5,7 @@ from typing import ClassVar
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.power import TTestIndPower
@@ -121,6 +121,7 @@ class TestPower:
 
 
 class TestSeveral:
+    @settings(max_examples=30)  # each call of the reference collects all garbage first: 0.1 s
     @given(st.lists(st.floats(1e-6, 1.0), min_size=1, max_size=12))
     def test_holm_is_that_of_statsmodels(self, chances):
         assert holm_adjusted(chances) == pytest.approx(list(multipletests(chances, method="holm")[1]))
