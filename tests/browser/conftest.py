@@ -10,7 +10,7 @@ from playwright.sync_api import expect, sync_playwright
 from dev.trial import running
 
 ROOT = Path(__file__).resolve().parents[2]
-QUIET = ["--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
+QUIET = ["--disable-gpu", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
 expect.set_options(timeout=10_000)
 
 

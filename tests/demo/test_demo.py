@@ -117,7 +117,8 @@ def test_the_walk_with_the_five_is_what_is_computed(session):
 
 def test_the_choice_of_the_walk_is_what_is_computed(session):
     build = stage_2(session).id
-    sheet = candidate_sheet.candidate_sheet(session, CurveShelf(), Memo(8), hill_climb_five.JOB, "tube", build, "trade")
+    pool = candidate_sheet.kept_pool(session, CurveShelf(), Memo(8), hill_climb_five.JOB, "tube", build)
+    sheet = candidate_sheet.candidate_sheet(pool, "trade")
     assert [row.name for row in sheet.candidates] == ["Tube 76", "Composite tube 80", "Ribbed hose 80", "Tube 89"]
     first, second, hose, fouls = sheet.candidates
     assert (first.pareto, second.pareto, hose.idle, fouls.hard) == (True, True, True, True)

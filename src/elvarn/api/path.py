@@ -6,6 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 from pydantic import TypeAdapter
+from sqlalchemy.orm import Session
 
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.depends import Curves, Sessions, Snapshots, Solutions, Units, resources
@@ -62,7 +63,11 @@ def candidate_sheet(
     build: UUID | None = None,
     units: Units = "trade",
 ) -> Response:
-    return asked.of_all(lambda s: path_candidate_sheet.candidate_sheet(s, curves, kept, job_id, kind, build, units))
+    def make(session: Session) -> path_candidate_sheet.CandidateSheet:
+        pool = path_candidate_sheet.kept_pool(session, curves, kept, job_id, kind, build)
+        return path_candidate_sheet.candidate_sheet(pool, units)
+
+    return asked.of_all(make)
 
 
 @router.get("/jobs/{job_id}/candidates/order", response_model=list[path_candidate_sheet.Rank])
@@ -81,7 +86,8 @@ def standings(
     found = resources(request)
     weights = {"gain": gain, "price": price, "lead_time": lead_time, "mass": mass, "work": work}
     with found.reads() as session:
-        rows = path_candidate_sheet.standings(session, found.curves, found.solutions, job_id, kind, build, weights)
+        pool = path_candidate_sheet.kept_pool(session, found.curves, found.solutions, job_id, kind, build)
+    rows = path_candidate_sheet.standings(pool, weights)
     return Response(STANDINGS.dump_json(rows), media_type="application/json")
 
 

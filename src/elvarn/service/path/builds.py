@@ -1,5 +1,6 @@
 """Builds given as a whole tree, and parts and dimensions that their elements rest on."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from uuid import UUID
 
@@ -51,21 +52,42 @@ def add_build(session: Session, identifier: UUID, new: NewBuild) -> Build:
     find(session, Job, new.job_id, "job")
     states: dict[int, UUID | None] = {}
     tree = _tree(new.tree, states)
+    made = Made(
+        new.person_id, new.job_id, new.name, new.cylinder_count, tree, lambda element: states[id(element)], new.is_stock
+    )
+    return keep_build(session, identifier, new, made)
+
+
+@dataclass(frozen=True)
+class Made:
+    """A build as it was put together, with the part's state at each element."""
+
+    person_id: UUID
+    job_id: UUID
+    name: str
+    cylinder_count: int
+    tree: Node
+    state_of: Callable[[Element], UUID | None]
+    is_stock: bool = False
+
+
+def keep_build(session: Session, identifier: UUID, command: object, made: Made) -> Build:
+    """Keep a build under the job's next number; `command` is the request that asked for it."""
 
     def make(digest: str) -> Build:
         return Build(
             id=identifier,
             content_digest=digest,
-            person_id=new.person_id,
-            job_id=new.job_id,
-            name=new.name,
-            is_stock=new.is_stock,
-            sequence=queries.next_build_sequence(session, new.job_id),
-            cylinder_count=new.cylinder_count,
-            nodes=nodes_of(tree, identifier, new.cylinder_count, lambda element: states[id(element)]),
+            person_id=made.person_id,
+            job_id=made.job_id,
+            name=made.name,
+            is_stock=made.is_stock,
+            sequence=queries.next_build_sequence(session, made.job_id),
+            cylinder_count=made.cylinder_count,
+            nodes=nodes_of(made.tree, identifier, made.cylinder_count, made.state_of),
         )
 
-    return write_once(session, Build, identifier, new, make)
+    return write_once(session, Build, identifier, command, make)
 
 
 def mount_part(session: Session, build_id: UUID, mounting: Mounting) -> Build:

@@ -53,17 +53,8 @@ class Rank:
     pareto: bool
 
 
-def candidate_sheet(
-    session: Session,
-    curves: CurveShelf,
-    kept: Memo[Hashable, Any],
-    job_id: UUID,
-    kind: str | None,
-    build_id: UUID | None,
-    preset: units.Preset,
-) -> CandidateSheet:
+def candidate_sheet(pool: Pool, preset: units.Preset) -> CandidateSheet:
     """The candidates for a place of a build, by the shop's weights."""
-    pool = _kept_pool(session, curves, kept, job_id, kind, build_id)
     weights = pool.settings.weights
     scores = scored(pool, weights)
     rows = [candidate(pool, scores, index, preset) for index in range(len(pool.facts))]
@@ -92,17 +83,8 @@ def candidate_sheet(
     )
 
 
-def standings(
-    session: Session,
-    curves: CurveShelf,
-    kept: Memo[Hashable, Any],
-    job_id: UUID,
-    kind: str | None,
-    build_id: UUID | None,
-    weights: dict[str, float],
-) -> list[Rank]:
+def standings(pool: Pool, weights: dict[str, float]) -> list[Rank]:
     """The same candidates under other weights, while they are being chosen: nothing is kept of it."""
-    pool = _kept_pool(session, curves, kept, job_id, kind, build_id)
     scores = scored(pool, weights)
     order = np.lexsort((-scores.total, pool.idle))
     ids = [pool.part_ids[place] for place in pool.open_places[order].tolist()]
@@ -111,7 +93,7 @@ def standings(
     return list(map(Rank, ids, totals, parts, marks))
 
 
-def _kept_pool(
+def kept_pool(
     session: Session,
     curves: CurveShelf,
     kept: Memo[Hashable, Any],
@@ -119,6 +101,7 @@ def _kept_pool(
     kind: str | None,
     build_id: UUID | None,
 ) -> Pool:
+    """The pool of candidates for a place, made once for as long as everything stands as it is."""
     found: Pool = kept.get(
         ("candidates", job_id, kind, build_id, whole_revision(session)),
         lambda: make_pool(session, curves, job_id, kind, build_id),

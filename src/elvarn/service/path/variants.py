@@ -10,8 +10,8 @@ from elvarn.core.path.shapes import named_paths, with_element, without
 from elvarn.core.path.tree import Element, ElementKind, Node
 from elvarn.service.kernel.errors import Invalid, NotFound
 from elvarn.service.kernel.find import find
-from elvarn.service.kernel.writes import write_once
-from elvarn.service.record.trees import in_order, nodes_of, tree_of
+from elvarn.service.path.builds import Made, keep_build
+from elvarn.service.record.trees import in_order, tree_of
 from elvarn.store import queries
 from elvarn.store.models import Build, BuildNode, Job, Part, PartState, Person
 
@@ -69,20 +69,9 @@ def copy_build(session: Session, identifier: UUID, new: BuildCopy) -> Build:
         row = rows.get(id(element))
         return swapped.get(row.id) if row else None
 
-    def make(digest: str) -> Build:
-        return Build(
-            id=identifier,
-            content_digest=digest,
-            person_id=new.person_id,
-            job_id=source.job_id,
-            name=_name(new, states, {build.name for build in existing}, source),
-            is_stock=False,
-            sequence=queries.next_build_sequence(session, source.job_id),
-            cylinder_count=source.cylinder_count,
-            nodes=nodes_of(reshaped, identifier, source.cylinder_count, state_of),
-        )
-
-    return write_once(session, Build, identifier, new, make)
+    name = _name(new, states, {build.name for build in existing}, source)
+    made = Made(new.person_id, source.job_id, name, source.cylinder_count, reshaped, state_of)
+    return keep_build(session, identifier, new, made)
 
 
 def shapes_for(session: Session, job_id: UUID) -> list[str]:
@@ -100,27 +89,13 @@ def shaped_build(session: Session, identifier: UUID, new: ShapedBuild) -> Build:
         raise Invalid(f"This engine can't have '{new.shape}'. Known: {', '.join(shapes)}.", path="shape")
     runner = next((node for node in builds[0].nodes if node.element_kind == ElementKind.RUNNER), None)
     manifold = runner.part_state_id if runner else None
-    taken = {build.name for build in builds}
+    name = _free(new.shape, {build.name for build in builds})
 
-    def make(digest: str) -> Build:
-        return Build(
-            id=identifier,
-            content_digest=digest,
-            person_id=new.person_id,
-            job_id=new.job_id,
-            name=_free(new.shape, taken),
-            is_stock=False,
-            sequence=queries.next_build_sequence(session, new.job_id),
-            cylinder_count=builds[0].cylinder_count,
-            nodes=nodes_of(
-                shapes[new.shape],
-                identifier,
-                builds[0].cylinder_count,
-                lambda element: manifold if element.kind in (ElementKind.PLENUM, ElementKind.RUNNER) else None,
-            ),
-        )
+    def state_of(element: Element) -> UUID | None:
+        return manifold if element.kind in (ElementKind.PLENUM, ElementKind.RUNNER) else None
 
-    return write_once(session, Build, identifier, new, make)
+    made = Made(new.person_id, new.job_id, name, builds[0].cylinder_count, shapes[new.shape], state_of)
+    return keep_build(session, identifier, new, made)
 
 
 def _shapes(job: Job, builds: Sequence[Build]) -> dict[str, Node]:
