@@ -161,7 +161,7 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'waits', done: '
     </div>
     <template #margin>
       <aside aria-label="Cautions">
-        <h3>Cautions</h3>
+        <h3 v-if="sheet.cautions.length">Cautions</h3>
         <p v-for="c in sheet.cautions" :key="c" class="caution">
           <b class="harm" aria-hidden="true">!</b> {{ c }}
         </p>
