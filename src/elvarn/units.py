@@ -110,6 +110,13 @@ SI_NAMES: dict[Quantity, str] = {
     "torque": "N*m", "temperature": "K",
 }  # fmt: skip
 
+# The most that is taken for a figure, in SI: beyond it something else was typed; common practice, no source.
+MOST: dict[Quantity, float] = {
+    "flow": 10, "depression": 100_000, "pressure": 1_000_000, "length": 20, "volume": 1, "power": 10_000_000,
+    "torque": 100_000, "temperature": 2_000, "humidity": 1_000, "speed": 100_000,
+}  # fmt: skip
+SHOWN_LETTERS = 40
+
 # How a unit is written beside a figure, where that differs from the stored name.
 LABELS = {"cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³"}
 
@@ -194,11 +201,19 @@ def parse(text: str, quantity: Quantity, default_unit: str) -> Typed:
     tidy = _tidy(text)
     match = _NUMBER.match(tidy)
     if not match:
-        raise UnitError(f"'{text}' is no figure. Type a number, with its unit where it is not {default_unit}.")
+        raise UnitError(f"'{_short(text)}' is no figure. Type a number, with its unit where it is not {default_unit}.")
     rest = tidy[match.end() :].strip()
     unit = known_unit(rest, quantity) if rest else known_unit(default_unit, quantity)
     figure = parse_number(match.group(0))
-    return Typed(figure, unit, to_si(figure, unit, quantity))
+    typed = Typed(figure, unit, to_si(figure, unit, quantity))
+    if not abs(typed.si) <= MOST[quantity]:
+        most = show_in(from_si(MOST[quantity], unit, quantity), unit, 0)
+        raise UnitError(f"'{_short(text)}' is more than anybody measures: up to {most.text} {most.unit} can be.")
+    return typed
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= SHOWN_LETTERS else f"{text[:SHOWN_LETTERS]}…"
 
 
 def parse_number(text: str) -> float:
@@ -217,7 +232,7 @@ def parse_number(text: str) -> float:
     try:
         return float(tidy.replace(",", "."))
     except ValueError as error:
-        raise UnitError(f"'{text}' is no figure.") from error
+        raise UnitError(f"'{_short(text)}' is no figure.") from error
 
 
 def _fraction(text: str) -> float:

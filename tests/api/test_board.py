@@ -3,8 +3,9 @@
 from datetime import date, timedelta
 
 import pytest
+from sqlalchemy import text
 
-from elvarn.service.desk.board import PAGE
+from elvarn.service.desk.board import PAGE, SPOILED
 
 MORE = 3
 
@@ -33,6 +34,23 @@ def test_a_page_holds_the_jobs_that_are_due_first(shop, jobs):
 
 def test_behind_the_last_page_stands_the_last(shop, jobs):
     assert cards(shop.get("/board", page=9)) == cards(shop.get("/board", page=2))
+
+
+def test_a_job_that_can_not_be_shown_spoils_its_own_card_alone(shop, jobs, engine):
+    """A date of before the bounds were there: no screen can hold it."""
+    bad = shop.job(due_on="2026-01-02")
+    shop.kept(shop.flow(bad, shop.setup(bad), shop.sheet(bad)["before_state_id"], 1, "201.6"))
+    with engine.begin() as connection:
+        connection.execute(text("set local session_replication_role = replica"))  # as if no rule had been there
+        connection.execute(text("alter table reading drop constraint ck_reading_taken_at"))
+        year_1 = "update reading set taken_at = '0001-01-01 00:00+14' where job_id = cast(:job as uuid)"
+        connection.execute(text(year_1), {"job": bad})
+        connection.execute(text("update job set title = title where id = cast(:job as uuid)"), {"job": bad})
+        connection.execute(text("update job set revision = revision + 1 where id = cast(:job as uuid)"), {"job": bad})
+    found = cards(shop.get("/board"))
+    assert len(found) == PAGE
+    assert {card["id"]: card["next"] for card in found}[bad] == SPOILED
+    assert SPOILED not in {card["next"] for card in found if card["id"] != bad}
 
 
 @pytest.mark.parametrize("page", ["0", "-1", "two"])

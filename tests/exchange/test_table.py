@@ -35,6 +35,30 @@ def test_finds_units_in_the_headings_and_keeps_comments():
     assert table.comments == ["run 7"]
 
 
+@pytest.mark.parametrize(
+    "heading", ["[" * 400, "a" + " " * 400 + "(", "(" * 250 + ")" * 250, "Torque " + "[ " * 200 + "]"]
+)
+def test_a_heading_of_brackets_is_read_at_once(heading):
+    """A pattern that tried every pair of brackets took half a minute for it."""
+    table = read_table(f"n,{heading}\n2000,150\n2500,160\n".encode())
+    assert table.numbers(1) == [150, 160]
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        (b"n,M\n" + b"2000,150\n" * 100_001, "rows"),
+        (b"n,M\n" + b",".join([b"1"] * 300) + b"\n", "columns"),
+        (b"n," + b"M" * 600 + b"\n2000,150\n2100,151\n", "letters"),
+        (b"n,M\n2000," + b"9" * 140_000 + b"\n", "letters|no table"),
+        (b"\xff\xfeM", "rows|row of figures"),
+    ],
+)
+def test_more_than_a_table_of_the_trade_holds_is_told(content, says):
+    with pytest.raises(TableError, match=says):
+        read_table(content)
+
+
 def test_a_preamble_is_no_heading():
     table = read_table(b"Cell 2\nDate;3 March\nn;M\n2000;150\n2100;151\n2200;152\n")
     assert [column.heading for column in table.columns] == ["n", "M"]

@@ -3,6 +3,7 @@
 import pytest
 from alembic import command
 from sqlalchemy import text
+from sqlalchemy.exc import IntegrityError
 
 from elvarn.core.rail import KINDS, Step
 from elvarn.store.migrate import config_for, migrate
@@ -24,6 +25,18 @@ def test_every_kind_of_reading_is_append_only(engine):
     question = text("select tgrelid::regclass::text as name from pg_trigger where tgname like '%_append_only'")
     with engine.connect() as connection:
         assert {row.name for row in connection.execute(question)} == tables
+
+
+@pytest.mark.parametrize("at", ["1999-12-31", "9999-01-01", "infinity"])
+def test_no_reading_is_dated_outside_of_what_a_screen_can_show(engine, shop, at):
+    job = shop.job()
+    setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+    shop.kept(shop.flow(job, setup, state, 1, "201.6"))
+    again = text("""insert into reading (id, content_digest, person_id, job_id, kind, marks, taken_at)
+                    select gen_random_uuid(), content_digest, person_id, job_id, kind, marks, cast(:at as timestamptz)
+                    from reading where job_id = cast(:job as uuid)""")
+    with engine.connect() as connection, pytest.raises(IntegrityError, match="ck_reading_taken_at"):
+        connection.execute(again, {"at": at, "job": job})
 
 
 def test_rails_follow_the_order_of_work(engine):

@@ -1,6 +1,5 @@
 """Check-in: jobs, the engine and what follows from it, what came, and jobs copied from earlier ones."""
 
-from dataclasses import dataclass
 from uuid import UUID
 
 from fastapi import APIRouter
@@ -11,6 +10,7 @@ from elvarn.api.answers import Asked, Kept
 from elvarn.api.depends import Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import receipt_pdf
+from elvarn.given import given
 from elvarn.service.checkin import copying, new_job, received
 from elvarn.service.checkin import engine as checkin_engine
 from elvarn.service.checkin import following as checkin_following
@@ -21,7 +21,7 @@ from elvarn.service.checkin.following import Following
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["checkin"])
 
 
-@dataclass(frozen=True)
+@given
 class TypedEngine:
     """An engine as it is being typed."""
 

@@ -27,5 +27,8 @@ class OwnPagesOnly:
 def _is_own(headers: Headers) -> bool:
     host = headers.get("host", "")
     origin = headers.get("origin")
-    named = urlsplit(f"//{host}").hostname
-    return named in OWN_HOSTS and (origin is None or urlsplit(origin).netloc == host)
+    try:
+        named = urlsplit(f"//{host}").hostname
+        return named in OWN_HOSTS and (origin is None or urlsplit(origin).netloc == host)
+    except ValueError:  # no address at all
+        return False

@@ -7,7 +7,7 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
-from sqlalchemy.exc import IntegrityError
+from sqlalchemy.exc import DataError, IntegrityError
 
 from elvarn.core.errors import CoreError
 from elvarn.service.kernel.errors import IdReused, NotFound, Question, ServiceError, Stale
@@ -33,6 +33,7 @@ class Problem(BaseModel):
     yours: dict[str, Any] | None = None
 
 
+SHOWN_LETTERS = 80
 TITLES = {404: "Not found", 409: "Changed meanwhile", 422: "Not kept"}
 
 
@@ -42,6 +43,8 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(CoreError, _core_error)
     app.add_exception_handler(UnitError, _plain_error)
     app.add_exception_handler(IntegrityError, _contradicts)
+    for beyond in (DataError, OverflowError, ZeroDivisionError, FloatingPointError):
+        app.add_exception_handler(beyond, _beyond)
     app.add_exception_handler(RequestValidationError, _invalid_request)
     app.add_exception_handler(ValidationError, _invalid_request)
 
@@ -92,6 +95,16 @@ def _contradicts(_: Request, error: Exception) -> JSONResponse:
     return _answer(422, "contradicts", f"That contradicts what is kept here ({rule}). Reload, and try again.")
 
 
+def _beyond(_: Request, __: Exception) -> JSONResponse:
+    """Figures that nothing can be computed of, and what no column holds."""
+    text = "A figure or a text here is beyond what can be kept or computed. Check what was typed."
+    return _answer(422, "out_of_bounds", text)
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= SHOWN_LETTERS else f"{text[:SHOWN_LETTERS]}…"
+
+
 def _invalid_request(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError | ValidationError)
     first = error.errors()[0]
@@ -99,5 +112,6 @@ def _invalid_request(_: Request, error: Exception) -> JSONResponse:
         return _answer(422, "invalid", str(first["ctx"]["error"]))
     path = ".".join(str(part) for part in first["loc"] if part != "body")
     given = first.get("input")
-    shown = f" Given: {given!r}." if isinstance(given, str | int | float) else ""
-    return _answer(422, "invalid", f"{path}: {first['msg']}.{shown}", path=path)
+    shown = f" Given: {_short(repr(given))}." if isinstance(given, str | int | float) else ""
+    said = str(first["ctx"]["error"]) if first["type"] == "value_error" else first["msg"]
+    return _answer(422, "invalid", f"{path}: {said}.{shown}", path=path)

@@ -17,7 +17,11 @@ class StrictRequest(Request):
     """A request whose JSON is read strictly."""
 
     async def json(self) -> Any:
-        return json.loads(await self.body(), parse_constant=_refused, parse_float=_finite)
+        body = await self.body()
+        found = json.loads(body, parse_constant=_refused, parse_float=_finite)
+        if b"\\u" in body:  # the only way in for what is no letter
+            _check_texts(found)
+        return found
 
 
 class StrictRoute(APIRoute):
@@ -47,6 +51,19 @@ def _taken_back(error: OperationalError) -> bool:
 def _finite(text: str) -> float:
     value = float(text)
     return _refused(text) if isinf(value) else value
+
+
+def _check_texts(found: Any) -> None:
+    """Refuse texts that nothing can hold: with a NUL, or with half of a letter."""
+    if isinstance(found, dict):
+        for key, value in found.items():
+            _check_texts(key)
+            _check_texts(value)
+    elif isinstance(found, list):
+        for value in found:
+            _check_texts(value)
+    elif isinstance(found, str) and any(sign == "\0" or "\ud800" <= sign <= "\udfff" for sign in found):
+        raise json.JSONDecodeError("A text holds a sign that is no letter. Type it again.", "", 0)
 
 
 def _refused(text: str) -> float:

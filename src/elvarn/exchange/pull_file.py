@@ -12,6 +12,7 @@ from elvarn.core.arrays import Array
 from elvarn.core.dyno.correction import power_from_torque, torque_from_power
 from elvarn.core.dyno.pull import contradictions
 from elvarn.exchange.table import Table, TableError, write_table
+from elvarn.given import given
 
 Role = Literal["speed", "torque", "power", "other"]
 
@@ -37,7 +38,7 @@ class ColumnGuess:
     sample: list[str]
 
 
-@dataclass(frozen=True)
+@given
 class ColumnMap:
     """Which columns hold what: `power_column` may be empty, or torque's where only power was logged."""
 

@@ -10,7 +10,8 @@ from elvarn.units import recognise_any_unit
 
 DELIMITERS = ("\t", ";", ",")
 COMMENT_MARKS = ("#", "//", "%", "*", "'")
-_UNIT_IN_HEADING = re.compile(r"^(.*?)\s*[\[(]\s*([^\])]*)\s*[\])]\s*$")
+MOST_ROWS, MOST_COLUMNS = 100_000, 200  # a pull of an hour, logged a hundred times a second, is thinned before
+LONGEST_CELL = 500  # letters
 
 
 class TableError(ValueError):
@@ -52,7 +53,7 @@ def read_table(data: bytes) -> Table:
     if not kept:
         raise TableError("The file holds no rows. Export it again as CSV or TSV.")
     delimiter = _delimiter(kept)
-    rows = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO("\n".join(kept)), delimiter=delimiter)]
+    rows = _rows(kept, delimiter)
     decimal_comma = _uses_decimal_comma(rows, delimiter)
     first = _first_data_row(rows, decimal_comma)
     preamble, headings, units = _head(rows[:first])
@@ -89,13 +90,31 @@ def number(cell: str, decimal_comma: bool) -> float:
 
 def _decode(data: bytes) -> str:
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
-        return data.decode("utf-16")
+        return data.decode("utf-16", errors="replace")
     if b"\x00" in data:
         raise TableError("The file is not text. Export it as CSV or TSV.")
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError:
         return data.decode("cp1252", errors="replace")
+
+
+def _rows(lines: list[str], delimiter: str) -> list[list[str]]:
+    """The cells of each row. Raises TableError for more of anything than a table of the trade holds."""
+    if len(lines) > MOST_ROWS:
+        raise TableError(f"The file has {len(lines)} rows; {MOST_ROWS} can be. Export fewer, or in parts.")
+    try:
+        rows = [
+            [cell.strip() for cell in row] for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter)
+        ]
+    except csv.Error as error:
+        raise TableError(f"The file is no table ({error}). Export it again as CSV or TSV.") from error
+    for number_of_row, row in enumerate(rows, start=1):
+        if len(row) > MOST_COLUMNS:
+            raise TableError(f"Row {number_of_row} has {len(row)} columns; {MOST_COLUMNS} can be. Export fewer.")
+        if any(len(cell) > LONGEST_CELL for cell in row):
+            raise TableError(f"Row {number_of_row} has a cell of over {LONGEST_CELL} letters. Export figures alone.")
+    return rows
 
 
 def _delimiter(lines: list[str]) -> str:
@@ -146,7 +165,15 @@ def _looks_like_units(row: list[str]) -> bool:
 def _column(headings: list[str], units: list[str], body: list[list[str]], index: int) -> Column:
     heading = headings[index] if index < len(headings) else ""
     unit = units[index].strip("[]() ") if index < len(units) else ""
-    match = _UNIT_IN_HEADING.match(heading)
-    if match and not unit:
-        heading, unit = match.group(1), match.group(2)
+    if not unit:
+        heading, unit = _unit_in(heading)
     return Column(heading.strip(), unit, [row[index] for row in body])
+
+
+def _unit_in(heading: str) -> tuple[str, str]:
+    """ "Torque [N m]" is Torque in N m."""
+    tidy = heading.strip()
+    opened = max(tidy.rfind("["), tidy.rfind("("))
+    if opened < 0 or not tidy.endswith(("]", ")")):
+        return tidy, ""
+    return tidy[:opened].strip(), tidy[opened + 1 : -1].strip()

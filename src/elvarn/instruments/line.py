@@ -11,6 +11,7 @@ from typing import Literal
 from uuid import UUID
 
 from elvarn.core.bench.samples import USUAL_COUNT
+from elvarn.given import given
 
 Condition = Literal["gone", "silent", "garbage", "speaking"]
 
@@ -24,7 +25,7 @@ NUMBER = r"[+-]?\d+(?:\.\d+)?"
 SCPI_PATTERN = "DATA {flow},{depression},{temperature},{range}"
 
 
-@dataclass(frozen=True)
+@given
 class Line:
     """How a bench's figures come in: where it answers, what starts it, and what one of its lines looks like.
 

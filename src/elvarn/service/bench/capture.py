@@ -1,6 +1,6 @@
 """Flow readings and strike-outs: what is kept, and what is asked first."""
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import UTC, datetime, timedelta
 from uuid import UUID
 
@@ -12,6 +12,7 @@ from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
 from elvarn.core.gas.discharge import round_area
 from elvarn.core.path.tree import ElementKind
+from elvarn.given import Moment, given
 from elvarn.service.bench.reading import values_of
 from elvarn.service.bench.taken import Taken, TakenFigure, check_pulled, figure_of
 from elvarn.service.job.strikes import NewStrike, strike_out
@@ -24,7 +25,7 @@ CLOCK_ROOM = timedelta(minutes=5)  # clocks of tablets and servers differ
 OTHER_UNIT = {"cubic_metres_per_hour": "m3/h", "cubic_feet_per_minute": "cfm"}
 
 
-@dataclass(frozen=True)
+@given
 class NewFlow:
     """A figure of one runner, as typed. `accepted` are doubts under which it is to be kept all the same; `replaces`
     are readings to be struck out for it. Where the bench sent its samples, nothing is typed. A repeat with nothing
@@ -36,7 +37,7 @@ class NewFlow:
     part_state_id: UUID
     cylinder: int
     typed: str
-    taken_at: datetime
+    taken_at: Moment
     default_unit: str = "cfm"
     accepted: list[str] = field(default_factory=list)
     replaces: list[UUID] = field(default_factory=list)
@@ -87,10 +88,14 @@ def _check_place(place: CapturePlace, new: NewFlow) -> None:
     if place.cylinder_count is None:
         raise NotFound(f"There is no job {new.job_id} with the part state {new.part_state_id}. Open the job again.")
     if place.depression_pa is None:
-        raise NotFound(f"There is no set-up {new.setup_id}. Note it first.")
+        raise NotFound(f"This job has no set-up {new.setup_id}. Note it first.")
     if not 1 <= new.cylinder <= place.cylinder_count:
         message = f"There is no runner {new.cylinder}; this part has {place.cylinder_count}."
         raise Invalid(message, path="cylinder")
+    if place.of_others:
+        raise Invalid(
+            "Only readings of this very runner can be struck out for it. Open the job again.", path="replaces"
+        )
 
 
 def _ask_where_already_read(place: CapturePlace, new: NewFlow, figure: TakenFigure) -> None:

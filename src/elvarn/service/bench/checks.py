@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.given import Moment, given
 from elvarn.service.bench.taken import Taken, TakenFigure, figure_of, still_figure_of
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
@@ -25,7 +26,7 @@ KINDS = {
 }
 
 
-@dataclass(frozen=True)
+@given
 class NewCheck:
     """A check, typed or as the bench sent it. All but a plate belong to a set-up. A plate has a name; where its flow is
     known ("183.4 CFM", at the reference depression, with its uncertainty) it calibrates the bench."""
@@ -34,7 +35,7 @@ class NewCheck:
     kind: str
     bench_id: UUID
     typed: str
-    taken_at: datetime
+    taken_at: Moment
     setup_id: UUID | None = None
     default_unit: str = "cfm"
     taken: Taken | None = None

@@ -1,12 +1,11 @@
 """A part read by itself: a throttle, a tube, a filter, or a runner of a part that belongs to no job."""
 
-from dataclasses import dataclass
-from datetime import datetime
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
 from elvarn.core.path.tree import ElementKind
+from elvarn.given import Moment, given
 from elvarn.service.bench.reading import reading_of
 from elvarn.service.bench.setups import NewSetup, add_setup
 from elvarn.service.bench.taken import Taken, check_pulled, figure_of
@@ -16,7 +15,7 @@ from elvarn.service.kernel.writes import write_once
 from elvarn.store.models import FlowReading, PartState, Setup
 
 
-@dataclass(frozen=True)
+@given
 class NewElementFlow:
     """A figure of a whole element (throttle, tube, filter), or of a runner of a part that belongs to no job."""
 
@@ -26,7 +25,7 @@ class NewElementFlow:
     part_state_id: UUID
     element_kind: str
     typed: str
-    taken_at: datetime
+    taken_at: Moment
     default_unit: str = "cfm"
     cylinder: int | None = None
     taken: Taken | None = None
@@ -51,7 +50,7 @@ def capture_element(session: Session, identifier: UUID, new: NewElementFlow) -> 
     return write_once(session, FlowReading, identifier, new, make)
 
 
-@dataclass(frozen=True)
+@given
 class NewPartFlow:
     """A part read on the bench by itself, on the shelf or in a job: one set-up and one figure."""
 
@@ -61,7 +60,7 @@ class NewPartFlow:
     bench_id: UUID
     depression: str
     typed: str
-    taken_at: datetime
+    taken_at: Moment
     entry_radius: str = "clay"
     cylinder: int | None = None
     job_id: UUID | None = None

@@ -12,6 +12,7 @@ from elvarn import units
 from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
 from elvarn.core.errors import CoreError
 from elvarn.core.path.tree import ElementKind
+from elvarn.given import Moment, given
 from elvarn.service.bench.reading import reading_of
 from elvarn.service.bench.setups import add_setup, derived
 from elvarn.service.bench.taken import Taken, check_pulled, figure_of
@@ -45,7 +46,7 @@ PROBES: dict[PlanKind, tuple[str, units.Quantity, str]] = {
 MOST_TURNS = 30_000.0  # per minute, of a paddle wheel in a bore; common practice, no source
 
 
-@dataclass(frozen=True)
+@given
 class NewSeries:
     """One of the things that a test compares: its name, the state of the part it is flowed in, and what it changes of
     the plan's set-up."""
@@ -55,7 +56,7 @@ class NewSeries:
     changes: dict[str, Any] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
+@given
 class NewPlan:
     """A test: its kind, what is flowed (a runner by its number, or another element), the series and the places. `bore`
     is the cylinder's for swirl, the valve's seat for lift; typed with its unit."""
@@ -72,7 +73,7 @@ class NewPlan:
     bore: str = ""
 
 
-@dataclass(frozen=True)
+@given
 class NewPoint:
     """The figure of a point, typed or as the bench sent it. A point that was read already is asked about."""
 
@@ -80,7 +81,7 @@ class NewPoint:
     plan_id: UUID
     point: int
     typed: str
-    taken_at: datetime
+    taken_at: Moment
     default_unit: str = ""
     taken: Taken | None = None
     replaces: list[UUID] = field(default_factory=list)

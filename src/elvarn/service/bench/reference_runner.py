@@ -1,17 +1,17 @@
 """One runner read for all of them, or all again."""
 
-from dataclasses import dataclass
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.store import queries
 from elvarn.store.models import Job
 
 
-@dataclass(frozen=True)
+@given
 class Reference:
     """The runner that stands for the others on the bench; none where all are read."""
 

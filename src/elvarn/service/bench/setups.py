@@ -1,7 +1,7 @@
 """Set-ups as they are noted: checked, and derived from one another."""
 
 from dataclasses import dataclass, fields
-from typing import Any
+from typing import Any, ClassVar
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.bench.reference import check_depression
 from elvarn.core.errors import OutOfRange
+from elvarn.given import AS_GIVEN
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
@@ -21,6 +22,8 @@ from elvarn.store.models import Bench, Setup
 class NewSetup(SetupItems):
     """How a series is flowed. The depression is as typed ("28", "25 inH2O", "7 kPa"). Without a job it is of the
     shelf."""
+
+    __pydantic_config__: ClassVar = AS_GIVEN
 
     person_id: UUID
     job_id: UUID | None

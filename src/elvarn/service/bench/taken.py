@@ -9,12 +9,13 @@ from elvarn.core.bench.reference import check_depression
 from elvarn.core.bench.samples import range_findings, series_of
 from elvarn.core.constants import INCH_OF_WATER
 from elvarn.core.errors import CoreError, OutOfRange
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 
 MOST_SAMPLES = 1000
 
 
-@dataclass(frozen=True)
+@given
 class Taken:
     """What the bench sent for one figure: its samples, the depression it pulled meanwhile, how much of its range it
     used, and whether it had settled."""

@@ -1,11 +1,11 @@
 """A job like an earlier one."""
 
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.checkin.engine import copied_engine
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
@@ -14,7 +14,7 @@ from elvarn.store import queries
 from elvarn.store.models import Build, Job, Part, PartState, Person
 
 
-@dataclass(frozen=True)
+@given
 class JobCopy:
     """A job like an earlier one: its kind, engine, goal and first build; nothing that was measured."""
 

@@ -1,7 +1,7 @@
 """What is said of an engine, checked: what can't be is refused with the figure and the way on."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -12,6 +12,7 @@ from elvarn.core.engine.geometry import CamEvents, check_cam_events
 from elvarn.core.engine.injector import FUELS
 from elvarn.core.engine.strokes import check_firing_order
 from elvarn.core.errors import CoreError
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit
@@ -29,7 +30,7 @@ FIGURES = {
 WORDS = {"limit_rpm": "limit", "cam_lift_mm": "lift at which the cam was timed", "rail_kpa": "rail pressure"}
 
 
-@dataclass(frozen=True)
+@given
 class NewEngine:
     """An engine as it is described. Lengths as typed ("83", "3.27 in"); cam events in crank degrees as on a cam card:
     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top."""
@@ -57,7 +58,7 @@ class NewEngine:
     rail_kpa: float | None = None
 
 
-@dataclass(frozen=True)
+@given
 class EngineEdit:
     """An engine of a job, on the version that was seen; 0 where the job has none yet."""
 

@@ -1,20 +1,20 @@
 """Edits of what was said of a job."""
 
-from dataclasses import dataclass, field
-from datetime import date
+from dataclasses import field
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.dyno.correction import Standard
+from elvarn.given import Day, given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.service.record.features import SurroundingsSpec, kept
 from elvarn.store.models import Job
 
 
-@dataclass(frozen=True)
+@given
 class JobEdit:
     """Everything that can be said of a job, on the version that was seen."""
 
@@ -24,7 +24,7 @@ class JobEdit:
     use: str | None
     band_low_rpm: int | None
     band_high_rpm: int | None
-    due_on: date | None
+    due_on: Day | None
     standard: str
     note: str
     power_wanted: str | None = None

@@ -1,12 +1,13 @@
 """A job as it comes in: the part or engine it is about, and its first build."""
 
-from dataclasses import dataclass, field
-from datetime import UTC, date, datetime
+from dataclasses import field
+from datetime import UTC, datetime
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
 from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold, usual_path
+from elvarn.given import Day, given
 from elvarn.service.checkin.engine import NewEngine, add_engine
 from elvarn.service.checkin.job import budget_of, check_band, power_of
 from elvarn.service.kernel.errors import Invalid
@@ -20,7 +21,7 @@ from elvarn.store.models import Build, Job, JobKind, Part, PartState, Person
 MOST_CYLINDERS = 16
 
 
-@dataclass(frozen=True)
+@given
 class NewJob:
     """What has to be said of a new job; a part that came by post needs no engine."""
 
@@ -36,8 +37,8 @@ class NewJob:
     use: str | None = None
     band_low_rpm: int | None = None
     band_high_rpm: int | None = None
-    received_on: date | None = None
-    due_on: date | None = None
+    received_on: Day | None = None
+    due_on: Day | None = None
     power_wanted: str | None = None
     budget: float | None = None
     surroundings: SurroundingsSpec = field(default_factory=SurroundingsSpec)

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import Day, given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit, write_once
@@ -26,7 +27,7 @@ class Item:
     returned_on: date | None
 
 
-@dataclass(frozen=True)
+@given
 class NewItem:
     person_id: UUID
     job_id: UUID
@@ -35,13 +36,13 @@ class NewItem:
     note: str = ""
 
 
-@dataclass(frozen=True)
+@given
 class ItemEdit:
     version: int
     words: str
     condition: str
     note: str = ""
-    returned_on: date | None = None
+    returned_on: Day | None = None
 
 
 def items_of(session: Session, job_id: UUID) -> list[Item]:

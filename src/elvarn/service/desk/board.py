@@ -1,5 +1,6 @@
 """The shop board: open jobs by the step at which they stand."""
 
+import logging
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -20,6 +21,8 @@ from elvarn.store.revision import open_jobs
 
 MOST_CLOSED_SHOWN = 12
 PAGE = 50  # cards
+SPOILED = "Something that is kept of this job can't be shown"
+LOG = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True)
@@ -81,7 +84,19 @@ def board(session: Session, preset: units.Preset, page: int = 1) -> Board:
 
 
 def _cards(session: Session, jobs: Sequence[UUID], preset: units.Preset) -> dict[UUID, Card]:
-    return {record.job.id: _card(record, preset) for record in load_jobs(session, jobs)}
+    """The cards of jobs, made together; what is wrong with one of them spoils its own card alone."""
+    try:
+        return {record.job.id: _card(record, preset) for record in load_jobs(session, jobs)}
+    except Exception:
+        if len(jobs) > 1:
+            return {job: _cards(session, [job], preset)[job] for job in jobs}
+        LOG.exception("job %s can't be shown", jobs[0])
+        return {jobs[0]: _spoiled(session, jobs[0])}
+
+
+def _spoiled(session: Session, job: UUID) -> Card:
+    title = queries.titles_of_jobs(session, [job])[job]
+    return Card(job, title, None, "", Step.CHECKIN, SPOILED, None, None, None)
 
 
 def _card(record: JobRecord, preset: units.Preset) -> Card:

@@ -1,7 +1,6 @@
 """Dyno files: looked at, mapped once, kept as pulls."""
 
 from dataclasses import asdict, dataclass, field, replace
-from datetime import datetime
 from hashlib import sha256
 from typing import Literal
 from uuid import UUID
@@ -23,6 +22,7 @@ from elvarn.exchange.pull_file import (
     write_pull,
 )
 from elvarn.exchange.table import Table, TableError, read_table
+from elvarn.given import Moment, given
 from elvarn.service.dyno.mapping import remember, remembered
 from elvarn.service.kernel.errors import Invalid, Offer, Question
 from elvarn.service.kernel.files import FileStore
@@ -53,7 +53,7 @@ class PullPreview:
     findings: list[Finding]
 
 
-@dataclass(frozen=True)
+@given
 class NewPull:
     """A mapped file as a pull of a build. `trust` says which counts where torque and power disagree."""
 
@@ -63,7 +63,7 @@ class NewPull:
     dyno_id: UUID
     file_digest: str
     mapping: ColumnMap
-    taken_at: datetime
+    taken_at: Moment
     label: str = ""
     trust: Trust = "check"
     standard_in_file: str = "observed"

@@ -1,16 +1,16 @@
 """A job handed over, or opened again."""
 
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.store.models import Job
 
 
-@dataclass(frozen=True)
+@given
 class Closing:
     version: int
     closed: bool

@@ -1,13 +1,13 @@
 """Dimensions as they are measured."""
 
-from dataclasses import dataclass, field
-from datetime import datetime
+from dataclasses import field
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.path.plausible import Doubtful, doubt_dimension
+from elvarn.given import Moment, given
 from elvarn.service.kernel.errors import Invalid, Offer, Question
 from elvarn.service.kernel.writes import write_once
 from elvarn.store.models import DimensionReading
@@ -24,7 +24,7 @@ DIMENSION_QUANTITIES: dict[str, units.Quantity] = {
 }
 
 
-@dataclass(frozen=True)
+@given
 class NewDimension:
     """A measured dimension, as typed ("70 mm", "2 3/4 in", "3.1 L"). `accepted` are doubts under which it is kept."""
 
@@ -34,7 +34,7 @@ class NewDimension:
     element_kind: str
     quantity: str
     typed: str
-    taken_at: datetime
+    taken_at: Moment
     cylinder: int | None = None
     accepted: list[str] = field(default_factory=list)
 

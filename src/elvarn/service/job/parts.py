@@ -1,16 +1,16 @@
 """Parts as they are noted."""
 
-from dataclasses import dataclass
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.store.models import Part, PartPiece, PartState
 
 
-@dataclass(frozen=True)
+@given
 class NewPart:
     """A part with its first state; `piece_of` names the part that it is a piece of, and `role` which."""
 

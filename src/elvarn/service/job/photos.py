@@ -7,8 +7,9 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid, NotFound
-from elvarn.service.kernel.files import FileStore
+from elvarn.service.kernel.files import FileStore, is_digest
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.store import queries
@@ -25,7 +26,7 @@ class PhotoView:
     taken_at: datetime
 
 
-@dataclass(frozen=True)
+@given
 class NewPhoto:
     """A picture of a job or a part; the bytes are sent before and named by their digest."""
 
@@ -72,7 +73,7 @@ def add_photo(session: Session, files: FileStore, identifier: UUID, new: NewPhot
 
 def picture(session: Session, files: FileStore, digest: str) -> tuple[bytes, str]:
     """The bytes of a picture that belongs to a job or part, and what they are. Raises NotFound."""
-    known = queries.photo_of_digest(session, digest)
+    known = queries.photo_of_digest(session, digest) if is_digest(digest) else None
     if known is None:
         raise NotFound("There is no such picture here.")
     return files.read(digest), known.media_type

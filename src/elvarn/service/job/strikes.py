@@ -1,21 +1,20 @@
 """Strike-outs: a reading stays, and counts no more."""
 
-from dataclasses import dataclass
-from datetime import datetime
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import Moment, given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.store.models import Reading, Strike
 
 
-@dataclass(frozen=True)
+@given
 class NewStrike:
     person_id: UUID
     reason: str
-    struck_at: datetime
+    struck_at: Moment
 
 
 def strike_out(session: Session, reading_id: UUID, new: NewStrike) -> Strike:

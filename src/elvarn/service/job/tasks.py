@@ -7,6 +7,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn.core.rail import Step
+from elvarn.given import Moment, given
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
@@ -39,7 +40,7 @@ class TaskSheet:
     cautions: list[str]
 
 
-@dataclass(frozen=True)
+@given
 class NewTask:
     person_id: UUID
     job_id: UUID
@@ -47,14 +48,14 @@ class NewTask:
     title: str
 
 
-@dataclass(frozen=True)
+@given
 class TaskEdit:
     """A task done, waiting or open again, on the version that was seen. `at` is when, for a done one."""
 
     version: int
     person_id: UUID
     state: str
-    at: datetime
+    at: Moment
     minutes: float | None = None
     result: str | None = None
 

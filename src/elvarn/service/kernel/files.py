@@ -2,6 +2,7 @@
 
 import hashlib
 import os
+import re
 from pathlib import Path
 
 from sqlalchemy.orm import Session
@@ -10,6 +11,11 @@ from elvarn.service.kernel.errors import Invalid, NotFound
 from elvarn.store.models import StoredFile
 
 LARGEST_FILE = 20 * 1024 * 1024
+
+
+def is_digest(text: str) -> bool:
+    """Whether a text is a digest as files are named by."""
+    return re.fullmatch(r"[0-9a-f]{64}", text) is not None
 
 
 class FileStore:
@@ -38,10 +44,9 @@ class FileStore:
 
     def read(self, digest: str) -> bytes:
         """The content of a kept file. Raises NotFound."""
-        path = self._path(digest)
-        if not digest.isalnum() or not path.exists():
+        if not is_digest(digest) or not self._path(digest).exists():
             raise NotFound("That file is not kept here. Drop it again.")
-        return path.read_bytes()
+        return self._path(digest).read_bytes()
 
     def _path(self, digest: str) -> Path:
         return self.folder / digest[:2] / digest

@@ -7,6 +7,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn.core.path.tree import Branches, Element, ElementKind, Node, Series
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit, write_once
@@ -15,7 +16,7 @@ from elvarn.store import queries
 from elvarn.store.models import Build, Job, PartState
 
 
-@dataclass(frozen=True)
+@given
 class NewNode:
     """A node of a tree: an element names its kind, a series or branches their nodes."""
 
@@ -28,7 +29,7 @@ class NewNode:
     nodes: list["NewNode"] = field(default_factory=list)
 
 
-@dataclass(frozen=True)
+@given
 class NewBuild:
     person_id: UUID
     job_id: UUID
@@ -38,7 +39,7 @@ class NewBuild:
     is_stock: bool = False
 
 
-@dataclass(frozen=True)
+@given
 class Mounting:
     """A part state put at an element, on the version of the build that was seen."""
 

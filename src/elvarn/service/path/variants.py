@@ -1,13 +1,14 @@
 """Builds copied and varied, pieces exchanged between assemblies, and the difference of two builds in words."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from elvarn.core.path.shapes import named_paths, with_element, without
 from elvarn.core.path.tree import Element, ElementKind, Node
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid, NotFound
 from elvarn.service.kernel.find import find
 from elvarn.service.path.builds import Made, keep_build
@@ -16,7 +17,7 @@ from elvarn.store import queries
 from elvarn.store.models import Build, BuildNode, Job, Part, PartState, Person
 
 
-@dataclass(frozen=True)
+@given
 class Swap:
     """A part state at a node of the build that is copied."""
 
@@ -24,7 +25,7 @@ class Swap:
     part_state_id: UUID
 
 
-@dataclass(frozen=True)
+@given
 class Insertion:
     """An element put in behind or in front of another."""
 
@@ -33,7 +34,7 @@ class Insertion:
     before: bool = False
 
 
-@dataclass(frozen=True)
+@given
 class BuildCopy:
     """A copy of a build, some of its parts swapped, one element put in or taken out. Without a name it is told by what
     was changed."""
@@ -46,7 +47,7 @@ class BuildCopy:
     taken_out: UUID | None = None
 
 
-@dataclass(frozen=True)
+@given
 class ShapedBuild:
     """A build of one of the usual shapes, with the job's manifold at its plenums and runners."""
 

@@ -1,10 +1,10 @@
 """A cut makes a state of the part, and a build that has it."""
 
-from dataclasses import dataclass
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
@@ -15,7 +15,7 @@ from elvarn.store.models import Build, Part, PartState
 STAGE_WORDS = {0: "gasket match", 1: "stage 1, clean-up", 2: "stage 2, entries and curves", 3: "stage 3, cut open"}
 
 
-@dataclass(frozen=True)
+@given
 class NewState:
     """A part after cutting."""
 

@@ -1,6 +1,6 @@
 """Stated features of parts and surroundings of jobs as they are kept and sent (mm, kPa, °C), and in the core's SI."""
 
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, field
 from math import pi
 from typing import Any, TypeVar
 
@@ -10,9 +10,10 @@ from elvarn.core.constants import ZERO_CELSIUS
 from elvarn.core.engine.tuning import Section
 from elvarn.core.path import features as core
 from elvarn.core.path.passage import Bend
+from elvarn.given import given
 
 
-@dataclass(frozen=True)
+@given
 class JointSpec:
     """How an end is joined: bore there, bolts with their spacing, or the spigot that a coupler sits on."""
 
@@ -23,26 +24,26 @@ class JointSpec:
     outside_mm: float | None = None
 
 
-@dataclass(frozen=True)
+@given
 class PlugSpec:
     purpose: str
     connector: str | None = None
     signal: str | None = None
 
 
-@dataclass(frozen=True)
+@given
 class HomeSpec:
     purpose: str
     bore_mm: float | None = None
 
 
-@dataclass(frozen=True)
+@given
 class BendSpec:
     angle_deg: float
     radius_over_bore: float
 
 
-@dataclass(frozen=True)
+@given
 class SectionSpec:
     """A length of a runner with its mean section: round, or across by height."""
 
@@ -51,7 +52,7 @@ class SectionSpec:
     height_mm: float | None = None
 
 
-@dataclass(frozen=True)
+@given
 class PartFeatures:
     """What a part offers. Empty means that nobody said; an empty list that there is none."""
 
@@ -76,7 +77,7 @@ class PartFeatures:
     cast: bool = False
 
 
-@dataclass(frozen=True)
+@given
 class SurroundingsSpec:
     """What vehicle and job ask of a part."""
 
@@ -90,7 +91,7 @@ class SurroundingsSpec:
     welding: bool = False
 
 
-@dataclass(frozen=True)
+@given
 class Claim:
     """What a seller promises, and what else it needs for that. `gain_percent` where it is a gain in power."""
 
@@ -99,7 +100,7 @@ class Claim:
     gain_percent: float | None = None
 
 
-@dataclass(frozen=True)
+@given
 class Advertised:
     """Dimensions that a maker states."""
 

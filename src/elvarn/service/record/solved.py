@@ -17,6 +17,7 @@ from elvarn.core.path.passage import Geometry, Passage, estimated
 from elvarn.core.path.port_flow import PortFlow, port_flow
 from elvarn.core.path.routes import Routes, routes
 from elvarn.core.path.tree import ElementKind
+from elvarn.given import given
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.engine import FULL, EngineFacts, Filling, engine_facts, filling_of, mass_flow
 from elvarn.service.record.job import JobRecord
@@ -36,7 +37,7 @@ BEHIND_COMPRESSOR = (
 )
 
 
-@dataclass(frozen=True)
+@given
 class Change:
     """One what-if: another bore at a node, or another part at it."""
 
@@ -45,7 +46,7 @@ class Change:
     part_state_id: UUID | None = None
 
 
-@dataclass(frozen=True)
+@given
 class Ask:
     """What is asked of a path: engine speed, or one port on the bench; and what is changed in thought."""
 

@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.given import given
 from elvarn.service.job.photos import PhotoView, photos_of_parts
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
@@ -71,7 +72,7 @@ class PartSheet:
     margin: list[Sentence]
 
 
-@dataclass(frozen=True)
+@given
 class PartEdit:
     """Everything that can be said of a part, on the version that was seen."""
 

@@ -1,17 +1,17 @@
 """Pieces that change places between assemblies."""
 
-from dataclasses import dataclass
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid, Stale
 from elvarn.service.kernel.find import find
 from elvarn.store import queries
 from elvarn.store.models import PartPiece, Person
 
 
-@dataclass(frozen=True)
+@given
 class PieceExchange:
     """Two pieces change places between the assemblies that they were seen in: sent twice, they change once."""
 

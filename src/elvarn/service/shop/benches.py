@@ -7,6 +7,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn.core.bench.stated import MeterKind
+from elvarn.given import given
 from elvarn.instruments.line import Line, pattern_of
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
@@ -15,7 +16,7 @@ from elvarn.service.shop.fields import check_percent, named
 from elvarn.store.models import Bench
 
 
-@dataclass(frozen=True)
+@given
 class BenchRange:
     """A range of a bench: its full scale, and the depression that can be pulled there."""
 
@@ -36,7 +37,7 @@ class BenchView:
     shop: str
 
 
-@dataclass(frozen=True)
+@given
 class NewBench:
     """A bench; with a line, its figures come in by themselves. Its meter answers to the ratio of two drops in the same
     air, to volume, or to mass. Another shop's bench names that shop: its figures are kept apart."""
@@ -50,7 +51,7 @@ class NewBench:
     shop: str = ""
 
 
-@dataclass(frozen=True)
+@given
 class BenchEdit:
     version: int
     name: str

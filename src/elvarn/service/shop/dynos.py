@@ -5,6 +5,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.shop.fields import check_percent, named
@@ -20,7 +21,7 @@ class DynoView:
     version: int
 
 
-@dataclass(frozen=True)
+@given
 class NewDyno:
     name: str
     measures: str

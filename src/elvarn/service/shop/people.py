@@ -5,6 +5,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.shop.fields import named
@@ -18,7 +19,7 @@ class PersonView:
     name: str
 
 
-@dataclass(frozen=True)
+@given
 class NewPerson:
     name: str
 

@@ -7,6 +7,7 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS
+from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid, Stale
 from elvarn.service.shop.known import known
 from elvarn.store.models import Setting
@@ -14,7 +15,7 @@ from elvarn.store.models import Setting
 NAME = "path"
 
 
-@dataclass(frozen=True)
+@given
 class PathSettings:
     """Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice."""
 
@@ -28,7 +29,7 @@ class PathSettings:
     weights: dict[str, float] = field(default_factory=lambda: dict(USUAL_WEIGHTS))
 
 
-@dataclass(frozen=True)
+@given
 class SettingsEdit:
     version: int
     settings: PathSettings

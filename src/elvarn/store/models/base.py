@@ -49,6 +49,11 @@ class Revised:
     revision: Mapped[int] = mapped_column(BigInteger, server_default="1", deferred=True)
 
 
+def within_a_century(column: str) -> str:
+    """SQL of a check that a time is one at which somebody may have worked."""
+    return f"{column} between timestamptz '2000-01-01' and timestamptz '2100-01-01'"
+
+
 def one_of(column: str, *words: str) -> str:
     """SQL of a check that a column holds one of these words."""
     quoted = ", ".join(f"'{word}'" for word in words)

@@ -27,7 +27,7 @@ class CapturePlace:
     or state; depression_pa of the set-up, None where there is none; ranges of its bench; smallest_bore [m] measured of
     the runner in this state; kept: what this runner already read; others: flow of every runner's reading in this state
     and the part's first, in m³/s at the depression asked for, by the square-root law alone; last_at: when the latest of
-    them in this set-up was taken.
+    them in this set-up was taken; of_others: how many of those to be replaced are no readings of this runner here.
     """
 
     digest: str | None
@@ -38,6 +38,7 @@ class CapturePlace:
     kept: list[KeptFigure]
     others: list[float]
     last_at: datetime | None
+    of_others: int
 
 
 def capture_place(
@@ -65,7 +66,15 @@ def capture_place(
     row = _held(session, given)
     kept = [KeptFigure(UUID(k["id"]), k["figure"], k["unit"]) for k in row.kept or []]
     return CapturePlace(
-        row.digest, row.cylinders, row.pulled, row.ranges or [], row.bore, kept, row.others or [], row.last_at
+        digest=row.digest,
+        cylinder_count=row.cylinders,
+        depression_pa=row.pulled,
+        ranges=row.ranges or [],
+        smallest_bore=row.bore,
+        kept=kept,
+        others=row.others or [],
+        last_at=row.last_at,
+        of_others=row.of_others,
     )
 
 
@@ -101,7 +110,12 @@ _KEEP = """
 """
 
 _QUESTION = """
-    with here as (select * from part_state where id = %(state_id)s),
+    with here as (
+        select s.* from part_state s join part on part.id = s.part_id
+        where s.id = %(state_id)s and (part.job_id = %(job_id)s or exists (
+            select from build b join build_node n on n.build_id = b.id join part_state m on m.id = n.part_state_id
+            where b.job_id = %(job_id)s and m.part_id = s.part_id))
+    ),
     states as (
         select id from here
         union
@@ -110,7 +124,7 @@ _QUESTION = """
     rig as (
         select depression_pa, bench.shop, bench.ranges
         from setup join bench on bench.id = bench_id
-        where setup.id = %(setup_id)s
+        where setup.id = %(setup_id)s and setup.job_id = %(job_id)s
     ),
     valid as (
         select *
@@ -147,6 +161,9 @@ _QUESTION = """
             from kept) as kept,
            (select array_agg(flow_m3_s * sqrt(%(depression)s / coalesce(valid.depression_pa, setup.depression_pa)))
             from valid join setup on setup.id = setup_id) as others,
-           (select max(taken_at) from valid join reading using (id) where setup_id = %(setup_id)s) as last_at
+           (select max(taken_at) from valid join reading using (id) where setup_id = %(setup_id)s) as last_at,
+           (select count(*) from reading left join flow_reading using (id)
+            where reading.id = any(cast(%(replaced)s as uuid[]))
+              and (reading.job_id, cylinder) is distinct from (%(job_id)s::uuid, %(cylinder)s::int)) as of_others
     from (select) as one left join rig on true
 """

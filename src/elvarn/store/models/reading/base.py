@@ -6,7 +6,7 @@ from uuid import UUID
 from sqlalchemy import ARRAY, CheckConstraint, ForeignKey, String
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from elvarn.store.models.base import Base, ByPerson, one_of
+from elvarn.store.models.base import Base, ByPerson, one_of, within_a_century
 from elvarn.store.models.reading.strike import Strike
 
 
@@ -16,6 +16,7 @@ class Reading(ByPerson, Base):
     __tablename__ = "reading"
     __table_args__: tuple[CheckConstraint, ...] = (
         CheckConstraint(one_of("kind", "flow", "pull", "dimension", "check", "probe"), name="kind"),
+        CheckConstraint(within_a_century("taken_at"), name="taken_at"),
     )
 
     job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)

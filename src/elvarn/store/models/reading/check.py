@@ -21,6 +21,8 @@ class CheckReading(Reading):
         CheckConstraint(one_of("check_kind", *CHECKS), name="check_kind"),
         CheckConstraint("flow_m3_s > -1 and flow_m3_s < 10", name="flow"),
         CheckConstraint("depression_pa > 0", name="depression"),
+        CheckConstraint("depression_pa <= 100000", name="most_depression"),
+        CheckConstraint("plate_flow_m3_s < 10", name="most_plate_flow"),
         CheckConstraint("plate_flow_m3_s > 0", name="plate_flow"),
         CheckConstraint("plate_uncertainty_percent > 0", name="plate_uncertainty"),
         CheckConstraint("check_kind = 'plate' or setup_id is not null", name="of_setup"),

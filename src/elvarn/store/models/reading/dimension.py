@@ -18,6 +18,7 @@ class DimensionReading(Reading):
     __tablename__ = "dimension_reading"
     __table_args__ = (
         CheckConstraint("value_si > 0", name="value"),
+        CheckConstraint("value_si <= 20", name="most_value"),
         CheckConstraint(one_of("quantity", *QUANTITIES), name="quantity"),
         CheckConstraint(one_of("element_kind", *ElementKind), name="element_kind"),
     )

@@ -22,6 +22,8 @@ class FlowReading(Reading):
     __table_args__ = (
         CheckConstraint("flow_m3_s > 0 and flow_m3_s < 'infinity'", name="flow"),
         CheckConstraint("depression_pa > 0", name="depression"),
+        CheckConstraint("flow_m3_s < 10", name="most_flow"),
+        CheckConstraint("depression_pa <= 100000", name="most_depression"),
         CheckConstraint("cylinder between 1 and 16", name="cylinder"),
         CheckConstraint(one_of("element_kind", *ElementKind), name="element_kind"),
         CheckConstraint("(element_kind = 'runner') = (cylinder is not null)", name="runner_has_cylinder"),

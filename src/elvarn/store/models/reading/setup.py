@@ -16,6 +16,7 @@ class Setup(ByPerson, Base):
     __tablename__ = "setup"
     __table_args__ = (
         CheckConstraint("depression_pa > 0", name="depression"),
+        CheckConstraint("depression_pa <= 100000", name="most_depression"),
         CheckConstraint(one_of("entry_radius", "none", "clay", "printed", "own"), name="entry_radius"),
         CheckConstraint(one_of("throttle", "off", "as_sold", "ported"), name="throttle"),
         CheckConstraint("air_pressure_kpa between 50 and 110", name="air_pressure"),
