@@ -93,6 +93,31 @@ class TestTexts:
         assert client.get("/api/board", headers=headers).status_code == 403
 
 
+class TestFiles:
+    def test_a_pull_of_a_design_in_any_script_goes_out(self, shop):
+        job = shop.job(4, "whole_job")
+        source, named = shop.builds(job)[0]["id"], new_id()
+        copied = {"person_id": shop.person, "copy_of": source, "name": "Этап 2 – “Größe”"}
+        shop.kept(shop.put(f"/build-copies/{named}", copied))
+        rows = "\n".join(f"{2000 + 100 * n},{150 + n}" for n in range(20))
+        pull = shop.kept(shop.pull(job, named, f"rpm,torque [N m]\n{rows}".encode()))["id"]
+        answer = shop.client.get(f"/api/pulls/{pull}.csv")
+        assert answer.status_code == 200
+        assert "filename*=UTF-8''%D0%AD" in answer.headers["content-disposition"]
+
+    @pytest.mark.parametrize(
+        "content",
+        [b"[" * 100_000, b'{"format": "elvarn-shelf-1", "parts": 3}', b'{"format": "elvarn-shelf-1", "parts": [3]}',
+         b'{"format": "elvarn-shelf-1", "parts": [{"kind": 1, "name": {}}]}',
+         b'{"format": "elvarn-shelf-1", "parts": [{"kind": "tube", "name": "x", "mass_kg": "heavy"}]}'],
+    )  # fmt: skip
+    def test_a_shelf_that_is_none_is_told(self, shop, content):
+        query = {"name": "shelf.json", "person_id": shop.person, "bench_id": shop.bench}
+        answer = shop.client.post("/api/shelf/import", params=query, content=content)
+        assert answer.status_code == 422
+        assert answer.json()["detail"]
+
+
 class TestWhole:
     @pytest.mark.parametrize("figure", [2**31, 2**63, -(2**31) - 1, 10**30])
     def test_a_count_that_no_column_holds(self, shop, job, figure):

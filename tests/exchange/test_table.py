@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elvarn.exchange.table import TableError, number, read_table, write_table
+from elvarn.exchange.table import TableError, number, read_table, text_of, write_table
 
 COMMA = "rpm,torque,power\n2000,150.5,31.5\n2500,160.25,42.0\n"
 SEMICOLON = "Drehzahl;Moment;Leistung\nU/min;Nm;kW\n2000;150,5;31,5\n2500;160,25;42,0\n"
@@ -57,6 +57,15 @@ def test_a_heading_of_brackets_is_read_at_once(heading):
 def test_more_than_a_table_of_the_trade_holds_is_told(content, says):
     with pytest.raises(TableError, match=says):
         read_table(content)
+
+
+def test_no_text_goes_out_as_a_formula_or_as_a_line_of_its_own():
+    made = write_table(
+        ["kind", "note"], ["", ""], [["tube", "=1+1"], ["tube", "-12.5"], ["tube", "a\n# b"]], ["one\ntwo"]
+    )
+    assert made.splitlines() == ["# one two", "kind,note", "tube,'=1+1", "tube,-12.5", "tube,a # b"]
+    assert text_of("'=1+1") == "=1+1"
+    assert text_of("'tis") == "'tis"
 
 
 def test_a_preamble_is_no_heading():

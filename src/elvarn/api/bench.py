@@ -7,6 +7,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import PlainTextResponse, Response
 
 from elvarn.api.answers import Asked, Kept
+from elvarn.api.attached import attached
 from elvarn.api.depends import Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.service.bench import (
@@ -142,8 +143,7 @@ async def read_flow_table(
 def flow_csv(job_id: UUID, snapshots: Snapshots) -> PlainTextResponse:
     with snapshots.begin() as session:
         content = tables.flow_csv(*tables.export_flows(session, job_id))
-    headers = {"content-disposition": 'attachment; filename="flow.csv"'}
-    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=headers)
+    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=attached("flow.csv"))
 
 
 @router.post("/jobs/{job_id}/reference")

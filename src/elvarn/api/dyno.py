@@ -7,6 +7,7 @@ from fastapi.responses import PlainTextResponse, Response
 from pydantic import TypeAdapter
 
 from elvarn.api.answers import Asked, Kept
+from elvarn.api.attached import attached
 from elvarn.api.depends import Curves, Files, Sessions, Snapshots, Units, resources
 from elvarn.api.strict import StrictRoute
 from elvarn.service.dyno import comparison, pulls, sheet
@@ -33,8 +34,7 @@ def add_pull(pull_id: UUID, new: pulls.NewPull, sessions: Sessions, files: Files
 def pull_csv(pull_id: UUID, snapshots: Snapshots) -> PlainTextResponse:
     with snapshots.begin() as session:
         name, content = pulls.export_pull(session, pull_id)
-    headers = {"content-disposition": f'attachment; filename="{name}"'}
-    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=headers)
+    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=attached(name))
 
 
 @router.get("/jobs/{job_id}/dyno", response_model=sheet.DynoSheet)

@@ -9,6 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 
 from elvarn.api.answers import Asked, Kept
+from elvarn.api.attached import attached
 from elvarn.api.depends import Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.service.shelf import files as shelf_files
@@ -33,14 +34,14 @@ def part_history(part_id: UUID, asked: Asked, units: Units = "trade") -> Respons
 def shelf_csv(snapshots: Snapshots) -> PlainTextResponse:
     with snapshots.begin() as session:
         content = shelf_files.shelf_csv(session)
-    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=_attached("shelf.csv"))
+    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=attached("shelf.csv"))
 
 
 @router.get("/shelf.json", response_class=Response)
 def shelf_json(snapshots: Snapshots) -> Response:
     with snapshots.begin() as session:
         content = shelf_files.shelf_json(session)
-    return Response(content, media_type="application/json", headers=_attached("shelf.json"))
+    return Response(content, media_type="application/json", headers=attached("shelf.json"))
 
 
 @router.post("/shelf/import")
@@ -72,10 +73,6 @@ def part_sheet(part_id: UUID, asked: Asked, units: Units = "trade") -> Response:
 def edit_part(part_id: UUID, change: part.PartEdit, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
         return Kept(part.edit_part(session, part_id, change).id)
-
-
-def _attached(name: str) -> dict[str, str]:
-    return {"content-disposition": f'attachment; filename="{name}"'}
 
 
 @router.post("/pieces/exchange")

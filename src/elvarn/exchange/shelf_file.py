@@ -7,7 +7,9 @@ from dataclasses import asdict, dataclass, field
 from math import isnan
 from typing import Any
 
-from elvarn.exchange.table import TableError, number, write_table
+from pydantic import TypeAdapter, ValidationError
+
+from elvarn.exchange.table import TableError, number, text_of, write_table
 
 FORMAT = "elvarn-shelf-1"
 KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifold", "head")
@@ -42,6 +44,9 @@ class ShelfRecord:
     claims: list[dict[str, Any]] = field(default_factory=list)
 
 
+RECORD = TypeAdapter(ShelfRecord)
+
+
 def write_shelf_table(records: list[ShelfRecord]) -> str:
     """The shelf as a comma-separated table."""
     rows = []
@@ -73,15 +78,22 @@ def _from_json(text: str) -> list[ShelfRecord]:
         found = json.loads(text)
     except json.JSONDecodeError as error:
         raise TableError(f"The JSON breaks off at line {error.lineno}: {error.msg}. Export it again.") from error
-    if not isinstance(found, dict) or found.get("format") != FORMAT:
-        raise TableError(f"The JSON is no shelf: its format is not '{FORMAT}'.")
+    except RecursionError as error:
+        raise TableError("The JSON is nested too deep to be a shelf. Export it again.") from error
+    if not isinstance(found, dict) or found.get("format") != FORMAT or not isinstance(found.get("parts"), list):
+        raise TableError(f"The JSON is no shelf: its format is not '{FORMAT}', or it has no list of parts.")
     records = []
-    for index, part in enumerate(found.get("parts", []), start=1):
-        known = {key: value for key, value in part.items() if key in ShelfRecord.__dataclass_fields__}
+    for index, part in enumerate(found["parts"], start=1):
         try:
-            record = ShelfRecord(**known)
-        except TypeError as error:
-            raise TableError(f"Part {index} has no kind or no name. Give it both.") from error
+            record = RECORD.validate_python(part)
+        except ValidationError as error:
+            first = error.errors()[0]
+            if first["type"] == "missing":
+                raise TableError(f"Part {index} has no kind or no name. Give it both.") from error
+            place = ".".join(map(str, first["loc"])) or "it"
+            raise TableError(
+                f"Part {index}, {place}: {first['msg']}. Write texts as texts, figures as figures."
+            ) from error
         _check(record, f"Part {index}")
         records.append(record)
     return _some(records)
@@ -99,7 +111,7 @@ def _from_table(text: str) -> list[ShelfRecord]:
             raise TableError(f"There is no column '{needed}'. Columns known: {', '.join(COLUMNS)}.")
     records = []
     for index, row in enumerate(rows[1:], start=2):
-        cells = {h: cell.strip() for h, cell in zip(headings, row, strict=False) if cell.strip()}
+        cells = {h: text_of(cell.strip()) for h, cell in zip(headings, row, strict=False) if cell.strip()}
         record = _record(cells, index, decimal_comma=delimiter != ",")
         _check(record, f"Row {index}")
         records.append(record)

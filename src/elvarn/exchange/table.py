@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from elvarn.units import recognise_any_unit
 
 DELIMITERS = ("\t", ";", ",")
+FORMULA_MARKS = ("=", "+", "-", "@", "\t")
 COMMENT_MARKS = ("#", "//", "%", "*", "'")
 MOST_ROWS, MOST_COLUMNS = 100_000, 200  # a pull of an hour, logged a hundred times a second, is thinned before
 LONGEST_CELL = 500  # letters
@@ -65,16 +66,27 @@ def read_table(data: bytes) -> Table:
 
 
 def write_table(headings: list[str], units: list[str], rows: list[list[str]], comments: list[str]) -> str:
-    """A comma-separated file with comments, headings and a row of units, that `read_table` reads again unchanged."""
+    """A comma-separated file with comments, headings and a row of units, that `read_table` reads again unchanged. What
+    a spreadsheet would take for a formula has an apostrophe before it, and no text makes a line of its own."""
     out = io.StringIO()
     for comment in comments:
-        out.write(f"# {comment}\n")
+        out.write(f"# {' '.join(comment.split())}\n")
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(headings)
     if any(units):
         writer.writerow(units)
-    writer.writerows(rows)
+    writer.writerows([_harmless(cell) for cell in row] for row in rows)
     return out.getvalue()
+
+
+def text_of(cell: str) -> str:
+    """A text as it was before `write_table` made it harmless."""
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in FORMULA_MARKS else cell
+
+
+def _harmless(cell: str) -> str:
+    flat = " ".join(cell.split("\n")).replace("\r", " ")
+    return f"'{flat}" if flat[:1] in FORMULA_MARKS and math.isnan(number(flat, decimal_comma=False)) else flat
 
 
 def number(cell: str, decimal_comma: bool) -> float:
