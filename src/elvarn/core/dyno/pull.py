@@ -6,11 +6,19 @@ from math import pi
 import numpy as np
 
 from elvarn.core.arrays import Array
-from elvarn.core.errors import Inconsistent, NotEnoughData, OutOfRange
+from elvarn.core.errors import Inconsistent, NotEnoughData
 from elvarn.core.finding import Finding
+from elvarn.core.validity import Range
 
 FEWEST_POINTS = 5
-SPEED_RANGE_RPM = (100.0, 25_000.0)  # common practice, no source
+HIGHEST_SPEED = Range(
+    "engine_speed", "highest speed in the column", 100, 25_000, "", "common practice, no source",
+    remedy="Is this the rpm column? Map it.",
+)  # fmt: skip
+HIGHEST_TORQUE = Range(
+    "torque", "highest torque in the column", 0, 100_000, "", "common practice, no source",
+    remedy="Is this the torque column, in its unit? Map it.",
+)  # fmt: skip
 JITTER_SHARE = 0.02  # of the speed range: a fall below it is noise of the speed signal; common practice, no source
 DROPOUT_SHARE = 0.5  # of the neighbours' median: below it the signal was lost; common practice, no source
 DROPOUT_WINDOW = 9  # points
@@ -47,13 +55,15 @@ def clean_pull(engine_speed_rpm: Array, torque: Array) -> Curve:
     Arguments: engine_speed_rpm [rpm] and torque [N m], shape (n,), NaN where a cell was empty.
     Returns: the curve. Lost signals are left out, the run-down after the top is cut, unsorted rows are sorted and
     repeated speeds averaged; each is told in a finding.
-    Raises: NotEnoughData with fewer than 5 usable speeds; OutOfRange for speeds that no engine turns.
+    Raises: NotEnoughData with fewer than 5 usable speeds; OutOfRange for speeds that no engine turns
+    and torques that none gives; Inconsistent for unlike lengths.
     Source: common practice, no source.
     """
     speed, value = np.asarray(engine_speed_rpm, float), np.asarray(torque, float)
     findings: list[Finding] = []
     speed, value = _without_gaps(speed, value, findings)
     _check_speeds(speed)
+    HIGHEST_TORQUE.check(float(np.abs(value).max()))
     speed, value = _rising_part(speed, value, findings)
     speed, value = _averaged(speed, value, findings)
     speed, value = _without_dropouts(speed, value, findings)
@@ -86,6 +96,8 @@ def contradictions(engine_speed_rpm: Array, torque: Array, power: Array) -> tupl
 
 
 def _without_gaps(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
+    if len(speed) != len(value):
+        raise Inconsistent("columns", f"{len(speed)} speeds, {len(value)} torques.", "Give as many of both.")
     kept = np.isfinite(speed) & np.isfinite(value)
     lost = int((~kept).sum())
     if lost:
@@ -95,11 +107,7 @@ def _without_gaps(speed: Array, value: Array, findings: list[Finding]) -> tuple[
 
 
 def _check_speeds(speed: Array) -> None:
-    low, high = SPEED_RANGE_RPM
-    if speed.max() > high or speed.max() < low:
-        raise OutOfRange(
-            "engine_speed", f"The highest speed in the column is {speed.max():g}.", "Is this the rpm column? Map it."
-        )
+    HIGHEST_SPEED.check(float(np.abs(speed).max()))
 
 
 def _rising_part(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
