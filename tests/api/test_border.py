@@ -1,6 +1,8 @@
 """What may come in: times, texts and figures within bounds; whatever else comes is answered, and spoils nothing."""
 
 import pytest
+from fastapi.testclient import TestClient
+from sqlalchemy.exc import OperationalError
 
 from tests.shop import new_id
 
@@ -161,3 +163,29 @@ def test_a_set_up_and_a_state_are_the_job_s_own(shop, job):
     setup, state = shop.setup(other), shop.sheet(other)["before_state_id"]
     assert shop.flow(job[0], setup, job[2], 1, "201.6").status_code in (404, 422)
     assert shop.flow(job[0], job[1], state, 1, "201.6").status_code in (404, 422)
+
+
+class TestOut:
+    @pytest.fixture
+    def falling(self, client):
+        """The application with an address that falls."""
+        app = client.app
+
+        @app.get("/api/falls/{how}", include_in_schema=False)
+        def falls(how: str) -> None:
+            raise {"fault": RuntimeError("of Mrs Somebody"), "away": OperationalError("select", {}, Exception())}[how]
+
+        app.router.routes.insert(0, app.router.routes.pop())
+        yield TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)
+        app.router.routes.pop(0)
+
+    def test_a_fault_of_ours_is_told_with_the_id_under_which_it_is_logged(self, falling, caplog):
+        answer = falling.get("/api/falls/fault")
+        assert (answer.status_code, answer.json()["code"]) == (500, "failed")
+        said = next(record.getMessage() for record in caplog.records if "fell" in record.getMessage())
+        assert said.split()[1] in answer.json()["detail"]
+        assert "Somebody" not in answer.text + said
+
+    def test_a_database_that_is_away_is_told_as_such(self, falling):
+        answer = falling.get("/api/falls/away")
+        assert (answer.status_code, answer.json()["code"]) == (503, "unavailable")

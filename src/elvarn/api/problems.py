@@ -1,13 +1,15 @@
 """Refusals and questions as problem details (RFC 9457), with the field's path and the ways on."""
 
+import logging
 from typing import Any
+from uuid import uuid4
 
 from fastapi import FastAPI, Request
 from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
-from sqlalchemy.exc import DataError, IntegrityError
+from sqlalchemy.exc import DataError, IntegrityError, InterfaceError, OperationalError
 
 from elvarn.core.errors import CoreError
 from elvarn.service.kernel.errors import IdReused, NotFound, Question, ServiceError, Stale
@@ -34,7 +36,8 @@ class Problem(BaseModel):
 
 
 SHOWN_LETTERS = 80
-TITLES = {404: "Not found", 409: "Changed meanwhile", 422: "Not kept"}
+TITLES = {404: "Not found", 409: "Changed meanwhile", 422: "Not kept", 500: "A fault", 503: "Not now"}
+LOG = logging.getLogger(__name__)
 
 
 def install(app: FastAPI) -> None:
@@ -43,6 +46,9 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(CoreError, _core_error)
     app.add_exception_handler(UnitError, _plain_error)
     app.add_exception_handler(IntegrityError, _contradicts)
+    app.add_exception_handler(Exception, _fell)
+    for away in (OperationalError, InterfaceError):
+        app.add_exception_handler(away, _unavailable)
     for beyond in (DataError, OverflowError, ZeroDivisionError, FloatingPointError):
         app.add_exception_handler(beyond, _beyond)
     app.add_exception_handler(RequestValidationError, _invalid_request)
@@ -93,6 +99,21 @@ def _contradicts(_: Request, error: Exception) -> JSONResponse:
         text = "Something that this names is not here any more. Reload, and choose again."
         return _answer(422, "missing", text, path=field)
     return _answer(422, "contradicts", f"That contradicts what is kept here ({rule}). Reload, and try again.")
+
+
+def _unavailable(_: Request, __: Exception) -> JSONResponse:
+    """The database is away, has no room, or took the transaction back again and again: the request may come again."""
+    text = "The database does not answer. Nothing is lost: what was to be kept is sent again."
+    return _answer(503, "unavailable", text)
+
+
+def _fell(request: Request, _: Exception) -> JSONResponse:
+    """A fault of ours. What went wrong is in the log under the id that is told, without anybody's name or figures."""
+    identifier = uuid4().hex[:8]
+    LOG.error("request %s fell: %s %s", identifier, request.method, request.url.path)
+    return _answer(
+        500, "failed", f"Elvarn fell over this; its log says why under {identifier}. Nothing was kept of it."
+    )
 
 
 def _beyond(_: Request, __: Exception) -> JSONResponse:

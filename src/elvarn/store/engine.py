@@ -7,8 +7,9 @@ SETTINGS = "-c plan_cache_mode=force_generic_plan -c jit=off"
 
 
 def open_engine(url: str) -> Engine:
-    """An engine on this database. The connection used last is used next: it has its questions prepared."""
-    return create_engine(url, pool_use_lifo=True, connect_args={"options": SETTINGS})
+    """An engine on this database. The connection used last is used next: it has its questions prepared. What is told of
+    a question that fails holds nobody's name."""
+    return create_engine(url, pool_use_lifo=True, hide_parameters=True, connect_args={"options": SETTINGS})
 
 
 def database_url(engine: Engine) -> str:

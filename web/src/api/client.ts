@@ -18,6 +18,9 @@ export class Refused extends Error {
 /** The server can't be reached; what was to be sent is still to be sent. */
 export class Unreachable extends Error {}
 
+/** The server was reached and fell over this very request. */
+export class Failed extends Unreachable {}
+
 export const api = createClient<paths>({
   baseUrl: location.origin,
   fetch: (request) => globalThis.fetch(request),
@@ -41,8 +44,10 @@ export async function told<T>(asked: Promise<Answer<T>>): Promise<T> {
     throw new Unreachable('Elvarn does not answer.')
   }
   if (answer.response.ok) return answer.data as T
-  if (answer.response.status >= 500) throw new Unreachable(`Elvarn answered ${answer.response.status}.`)
-  if (answer.response.status === 413) throw new Refused(problemOf(TOO_LARGE, 'too_large'))
+  const { status } = answer.response
+  if (status === 500) throw new Failed('Elvarn fell over this.')
+  if (status > 500) throw new Unreachable(`Elvarn answered ${status}.`)
+  if (status === 413) throw new Refused(problemOf(TOO_LARGE, 'too_large'))
   throw new Refused(answer.error as Problem)
 }
 

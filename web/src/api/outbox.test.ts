@@ -131,3 +131,28 @@ it('starts empty where the browser holds nonsense', async () => {
   const { useOutbox } = await fresh()
   expect(useOutbox().writes.value).toEqual([])
 })
+
+it('sets a write aside that the server falls over, and sends what comes after it', async () => {
+  const fall = { status: 500 }
+  const got = server([fall, fall, fall])
+  const { answer, flush, send, useOutbox } = await fresh()
+  await send(...flow('1', '201.6', 1))
+  await send(...flow('2', '199.1', 2))
+  await vi.advanceTimersByTimeAsync(2000)
+  await flush()
+  expect(got).toEqual(['1 201.6', '1 201.6', '1 201.6', '2 199.1'])
+  expect(useOutbox().writes.value.map((w) => [w.id, w.problem?.code])).toEqual([['1', 'failed']])
+  await answer('1', {})
+  expect(got.at(-1)).toBe('1 201.6')
+  expect(useOutbox().writes.value).toEqual([])
+})
+
+it('waits for a server that is away, however long', async () => {
+  const away = { status: 503 }
+  const got = server(Array<Reply>(8).fill(away))
+  const { send, useOutbox } = await fresh()
+  await send(...flow('1', '201.6', 1))
+  await vi.advanceTimersByTimeAsync(2000 * 8)
+  expect(got).toHaveLength(9)
+  expect(useOutbox().writes.value).toEqual([])
+})

@@ -4,7 +4,7 @@
  */
 import { useStorage } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
-import { api, Refused, told, type Problem } from './client'
+import { api, Failed, problemOf, Refused, told, type Problem } from './client'
 import type { paths } from './schema'
 
 /** What a write is about, for the screen that shows it while it waits. */
@@ -37,6 +37,12 @@ type BodyOf<P extends Puts> = paths[P] extends {
   : never
 
 const RETRY_MS = 2000
+/** So often a write may make the server fall before it is set aside: what comes after it does not wait for it. */
+const FALLS = 3
+const SET_ASIDE: Problem = {
+  ...problemOf('Elvarn fell over this. It is kept here, and was not delivered.', 'failed'),
+  offers: [{ label: 'Try again', patch: {} }],
+}
 const writes = useStorage<Write[]>('elvarn-outbox', [], undefined, {
   shallow: true,
   flush: 'sync',
@@ -47,6 +53,7 @@ const reachable = shallowRef(true)
 let sending: Promise<void> | undefined
 let retry: ReturnType<typeof setTimeout> | undefined
 const sent = new Set<(write: Write) => void>()
+const falls = new Map<string, number>()
 
 /** Queue a write under an id made here, and send what waits. Resolves when everything that could be sent was. */
 export function send<P extends Puts>(
@@ -88,8 +95,8 @@ async function sendAll(): Promise<void> {
       // The description typed it when it was queued; what was stored has its address only.
       await told(api.PUT(next.path as never, { body: next.body as never } as never))
     } catch (error) {
-      if (error instanceof Refused) {
-        const { problem } = error
+      const problem = error instanceof Refused ? error.problem : fallen(next.id, error)
+      if (problem) {
         writes.value = writes.value.map((w) => (w.id === next.id ? { ...w, problem } : w))
         continue
       }
@@ -101,6 +108,16 @@ async function sendAll(): Promise<void> {
     writes.value = writes.value.filter((w) => w.id !== next.id)
     sent.forEach((tell) => tell(next))
   }
+}
+
+/** The problem with which a write is set aside, once the server fell over it often enough. */
+function fallen(id: string, error: unknown): Problem | undefined {
+  if (!(error instanceof Failed)) return undefined
+  const count = (falls.get(id) ?? 0) + 1
+  falls.set(id, count)
+  if (count < FALLS) return undefined
+  falls.delete(id)
+  return SET_ASIDE
 }
 
 export function useOutbox() {
