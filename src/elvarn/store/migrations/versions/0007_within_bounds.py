@@ -1,4 +1,4 @@
-"""times and figures within bounds, whoever writes
+"""times and figures within bounds, whoever writes; the ways to readings by their set-up and bench
 
 A row of before that is beyond does not stop the start: the rule then holds for what comes, and it can be struck out.
 """
@@ -21,9 +21,12 @@ BOUNDS = (
     ("check_reading", "most_plate_flow", "plate_flow_m3_s < 10"),
     ("dimension_reading", "most_value", "value_si <= 20"),
 )
+INDEXES = (("flow_reading", "setup_id"), ("setup", "bench_id"))
 
 
 def upgrade() -> None:
+    for table, column in INDEXES:
+        op.create_index(f"ix_{table}_{column}", table, [column])
     for table, name, rule in BOUNDS:
         op.execute(f"alter table {table} add constraint ck_{table}_{name} check ({rule}) not valid")
         op.execute(f"""
@@ -35,5 +38,7 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    for table, column in INDEXES:
+        op.drop_index(f"ix_{table}_{column}", table)
     for table, name, _ in BOUNDS:
         op.execute(f"alter table {table} drop constraint ck_{table}_{name}")

@@ -31,7 +31,7 @@ class FlowReading(Reading):
     __mapper_args__ = {"polymorphic_identity": "flow"}
 
     id: Mapped[UUID] = mapped_column(ForeignKey("reading.id"), primary_key=True)
-    setup_id: Mapped[UUID] = mapped_column(ForeignKey("setup.id"))
+    setup_id: Mapped[UUID] = mapped_column(ForeignKey("setup.id"), index=True)
     part_state_id: Mapped[UUID] = mapped_column(ForeignKey("part_state.id"), index=True)
     element_kind: Mapped[str]
     cylinder: Mapped[int | None]

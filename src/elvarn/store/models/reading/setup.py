@@ -29,7 +29,7 @@ class Setup(ByPerson, Base):
     )
 
     job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
-    bench_id: Mapped[UUID] = mapped_column(ForeignKey("bench.id"))
+    bench_id: Mapped[UUID] = mapped_column(ForeignKey("bench.id"), index=True)
     depression_figure: Mapped[float]
     depression_unit: Mapped[str]
     depression_pa: Mapped[float]
