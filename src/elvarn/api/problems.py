@@ -134,5 +134,7 @@ def _invalid_request(_: Request, error: Exception) -> JSONResponse:
     path = ".".join(str(part) for part in first["loc"] if part != "body")
     given = first.get("input")
     shown = f" Given: {_short(repr(given))}." if isinstance(given, str | int | float) else ""
-    said = str(first["ctx"]["error"]) if first["type"] == "value_error" else first["msg"]
-    return _answer(422, "invalid", f"{path}: {said}.{shown}", path=path)
+    if first["type"] == "value_error":  # a sentence of ours
+        said = str(first["ctx"]["error"])
+        return _answer(422, "invalid", f"{said[0].upper()}{said[1:]}.", path=path)
+    return _answer(422, "invalid", f"{path}: {first['msg']}.{shown}", path=path)
