@@ -173,7 +173,11 @@ class TestOut:
 
         @app.get("/api/falls/{how}", include_in_schema=False)
         def falls(how: str) -> None:
-            raise {"fault": RuntimeError("of Mrs Somebody"), "away": OperationalError("select", {}, Exception())}[how]
+            raise {
+                "fault": RuntimeError("of Mrs Somebody"),
+                "away": OperationalError("select", {}, Exception()),
+                "full": OSError(28, "No space left on device"),
+            }[how]
 
         app.router.routes.insert(0, app.router.routes.pop())
         yield TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)
@@ -185,6 +189,11 @@ class TestOut:
         said = next(record.getMessage() for record in caplog.records if "fell" in record.getMessage())
         assert said.split()[1] in answer.json()["detail"]
         assert "Somebody" not in answer.text + said
+
+    def test_a_full_disk_is_told_with_what_to_do(self, falling):
+        answer = falling.get("/api/falls/full")
+        assert (answer.status_code, answer.json()["code"]) == (507, "no_room")
+        assert "Make room" in answer.json()["detail"]
 
     def test_a_database_that_is_away_is_told_as_such(self, falling):
         answer = falling.get("/api/falls/away")

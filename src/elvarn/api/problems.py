@@ -1,5 +1,6 @@
 """Refusals and questions as problem details (RFC 9457), with the field's path and the ways on."""
 
+import errno
 import logging
 from typing import Any
 from uuid import uuid4
@@ -36,7 +37,7 @@ class Problem(BaseModel):
 
 
 SHOWN_LETTERS = 80
-TITLES = {404: "Not found", 409: "Changed meanwhile", 422: "Not kept", 500: "A fault", 503: "Not now"}
+TITLES = {404: "Not found", 409: "Changed meanwhile", 422: "Not kept", 500: "A fault", 503: "Not now", 507: "No room"}
 LOG = logging.getLogger(__name__)
 
 
@@ -47,6 +48,7 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(UnitError, _plain_error)
     app.add_exception_handler(IntegrityError, _contradicts)
     app.add_exception_handler(Exception, _fell)
+    app.add_exception_handler(OSError, _no_room)
     for away in (OperationalError, InterfaceError):
         app.add_exception_handler(away, _unavailable)
     for beyond in (DataError, OverflowError, ZeroDivisionError, FloatingPointError):
@@ -114,6 +116,14 @@ def _fell(request: Request, _: Exception) -> JSONResponse:
     return _answer(
         500, "failed", f"Elvarn fell over this; its log says why under {identifier}. Nothing was kept of it."
     )
+
+
+def _no_room(_: Request, error: Exception) -> JSONResponse:
+    """A file that the disk did not take. Whatever else the machine says is a fault of ours."""
+    if not isinstance(error, OSError) or error.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EROFS):
+        raise error
+    text = "The disk of the data folder takes no more. Make room on it, then send this again."
+    return _answer(507, "no_room", text)
 
 
 def _beyond(_: Request, __: Exception) -> JSONResponse:

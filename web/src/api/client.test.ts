@@ -29,6 +29,11 @@ it('tells a refusal from a server that is gone', async () => {
   await expect(BOARD()).rejects.toBeInstanceOf(Unreachable)
 })
 
+it('tells a full disk from a server that is gone', async () => {
+  answering(507, { detail: 'Make room on it.', code: 'no_room' })
+  await expect(BOARD()).rejects.toBeInstanceOf(Refused)
+})
+
 it('says what to do with what is too large', async () => {
   vi.stubGlobal('fetch', vi.fn().mockResolvedValue(new Response('Content Too Large', { status: 413 })))
   await expect(BOARD()).rejects.toThrow('Send 64 MB at most')

@@ -46,6 +46,7 @@ export async function told<T>(asked: Promise<Answer<T>>): Promise<T> {
   if (answer.response.ok) return answer.data as T
   const { status } = answer.response
   if (status === 500) throw new Failed('Elvarn fell over this.')
+  if (status === 507) throw new Refused(answer.error as Problem)
   if (status > 500) throw new Unreachable(`Elvarn answered ${status}.`)
   if (status === 413) throw new Refused(problemOf(TOO_LARGE, 'too_large'))
   throw new Refused(answer.error as Problem)

@@ -4,6 +4,7 @@ import hashlib
 import os
 import re
 from pathlib import Path
+from tempfile import NamedTemporaryFile
 
 from sqlalchemy.orm import Session
 
@@ -32,11 +33,8 @@ class FileStore:
             raise Invalid(f"'{name}' is over 20 MB. Send a smaller one.", path="file")
         digest = hashlib.sha256(content).hexdigest()
         path = self._path(digest)
-        if not path.exists():
-            path.parent.mkdir(parents=True, exist_ok=True)
-            partial = path.with_suffix(f".{os.getpid()}.part")
-            partial.write_bytes(content)
-            partial.replace(path)
+        if not _holds(path, content):
+            _write(path, content)
         if session.get(StoredFile, digest) is None:
             session.add(StoredFile(digest=digest, name=name, size_bytes=len(content)))
             session.flush()
@@ -46,7 +44,34 @@ class FileStore:
         """The content of a kept file. Raises NotFound."""
         if not is_digest(digest) or not self._path(digest).exists():
             raise NotFound("That file is not kept here. Drop it again.")
-        return self._path(digest).read_bytes()
+        content = self._path(digest).read_bytes()
+        if hashlib.sha256(content).hexdigest() != digest:
+            raise NotFound("That file was damaged on the disk. Drop it again, or take it from a copy of the folder.")
+        return content
 
     def _path(self, digest: str) -> Path:
         return self.folder / digest[:2] / digest
+
+
+def _holds(path: Path, content: bytes) -> bool:
+    """Whether a file is there whole: a power cut may have left an empty one."""
+    return path.exists() and path.stat().st_size == len(content) and path.read_bytes() == content
+
+
+def _write(path: Path, content: bytes) -> None:
+    """On the disk before it has its name; what does not fit leaves nothing behind."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with NamedTemporaryFile(dir=path.parent, suffix=".part", delete=False) as partial:
+        try:
+            partial.write(content)
+            partial.flush()
+            os.fsync(partial.fileno())
+            Path(partial.name).replace(path)
+        except OSError:
+            Path(partial.name).unlink(missing_ok=True)
+            raise
+    folder = os.open(path.parent, os.O_RDONLY)
+    try:
+        os.fsync(folder)
+    finally:
+        os.close(folder)

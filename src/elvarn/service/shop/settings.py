@@ -1,5 +1,6 @@
 """What the shop decided for itself: limit lines, rates, and the weights of a choice."""
 
+import logging
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
@@ -42,6 +43,7 @@ class SettingsView:
 
 
 _ADAPTER = TypeAdapter(PathSettings)
+LOG = logging.getLogger(__name__)
 
 
 def path_settings(session: Session) -> SettingsView:
@@ -71,10 +73,14 @@ def edit_settings(session: Session, change: SettingsEdit) -> SettingsView:
 
 
 def _read(value: dict[str, Any]) -> PathSettings:
+    """What was set; a field that can't be read stands at its usual value, and the others as they were set."""
+    known_fields = {name: value[name] for name in PathSettings.__dataclass_fields__ if name in value}
     try:
-        return _ADAPTER.validate_python(value)
-    except ValidationError:
-        return PathSettings()
+        return _ADAPTER.validate_python(known_fields)
+    except ValidationError as error:
+        bad = {str(one["loc"][0]) for one in error.errors()}
+        LOG.warning("settings that can't be read stand at their usual value: %s", ", ".join(sorted(bad)))
+        return _ADAPTER.validate_python({name: one for name, one in known_fields.items() if name not in bad})
 
 
 def _check(settings: PathSettings) -> None:
