@@ -85,6 +85,10 @@ class TestTexts:
     def test_an_address_that_can_not_be(self, client, path):
         assert client.get(path).status_code in (200, 404, 422)
 
+    def test_a_body_that_is_nested_beyond_reason(self, shop):
+        sent = {"content": b"[" * 100_000, "headers": {"content-type": "application/json"}}
+        assert shop.client.put(f"/api/people/{new_id()}", **sent).status_code == 422
+
     def test_a_digest_that_is_none(self, shop, job):
         body = {"person_id": shop.person, "job_id": job[0], "file_digest": "f" * 5000, "words": "x",
                 "taken_at": "2026-03-02T09:00:00Z"}  # fmt: skip

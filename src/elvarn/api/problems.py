@@ -51,7 +51,7 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(OSError, _no_room)
     for away in (OperationalError, InterfaceError):
         app.add_exception_handler(away, _unavailable)
-    for beyond in (DataError, OverflowError, ZeroDivisionError, FloatingPointError):
+    for beyond in (DataError, OverflowError, ZeroDivisionError, FloatingPointError, RecursionError):
         app.add_exception_handler(beyond, _beyond)
     app.add_exception_handler(RequestValidationError, _invalid_request)
     app.add_exception_handler(ValidationError, _invalid_request)

@@ -18,9 +18,12 @@ class StrictRequest(Request):
 
     async def json(self) -> Any:
         body = await self.body()
-        found = json.loads(body, parse_constant=_refused, parse_float=_finite)
-        if b"\\u" in body:  # the only way in for what is no letter
-            _check_texts(found)
+        try:
+            found = json.loads(body, parse_constant=_refused, parse_float=_finite)
+            if b"\\u" in body:  # the only way in for what is no letter
+                _check_texts(found)
+        except RecursionError as error:
+            raise json.JSONDecodeError("This is nested too deep. Send it flat.", "", 0) from error
         return found
 
 
