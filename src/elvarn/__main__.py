@@ -1,3 +1,4 @@
 from elvarn.host.cli import main
 
-main()
+if __name__ == "__main__":  # a process that reads files imports this under another name
+    main()

@@ -68,7 +68,7 @@ class TestFigures:
 
 
 class TestTexts:
-    @pytest.mark.parametrize("name", ["a\x00b", "x" * 1_000_000])
+    @pytest.mark.parametrize("name", ["a\x00b", "x" * 900_000])
     def test_a_name_that_can_not_be_kept(self, shop, name):
         answer = shop.put(f"/people/{new_id()}", {"name": name})
         assert answer.status_code == 422

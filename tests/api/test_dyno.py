@@ -6,7 +6,6 @@ import numpy as np
 import pytest
 
 from elvarn.core.dyno.correction import power_from_torque
-from elvarn.service.dyno import pulls
 from elvarn.service.record import curves
 from tests.shop import new_id
 
@@ -208,16 +207,17 @@ def test_a_posted_part_can_be_pulled_against_how_it_came(shop):
     assert shop.get(f"/jobs/{job}/dyno")["comparison"]["stock"] == "as received"
 
 
-def test_a_dropped_file_is_read_once_and_cleaned_once(shop, job, monkeypatch):
+def test_a_pull_is_cleaned_once(shop, job, monkeypatch):
     asked = Counter()
 
     def counted(module, name):
         work = getattr(module, name)
         monkeypatch.setattr(module, name, lambda *given: asked.update([name]) or work(*given))
 
-    counted(pulls, "read_table")
     counted(curves, "clean_pull")
-    identifier, stock, _ = job
-    shop.kept(shop.pull(identifier, stock, content(STOCK + 0.125)))
+    identifier, stock, other = job
+    for build in (stock, other):
+        shop.kept(shop.pull(identifier, build, content(STOCK + 0.125)))
     shop.get(f"/jobs/{identifier}/dyno")
-    assert asked == {"read_table": 1, "clean_pull": 1}
+    shop.get(f"/jobs/{identifier}/dyno", units="metric")
+    assert asked == {"clean_pull": 2}

@@ -1,16 +1,17 @@
 """The shelf over HTTP: advertised beside measured, figures of parts without a job, out and in, pieces, pictures."""
 
 import json
+from io import BytesIO
 
 import pytest
+from PIL import Image
 
 from tests.shop import new_id
 
 TAKEN = "2026-03-02T09:00:00+00:00"
-PNG = bytes.fromhex(
-    "89504e470d0a1a0a0000000d49484452000000010000000108060000001f15c4890000000d49444154789c6360000002000001e221bc330000"
-    "000049454e44ae426082"
-)
+_OUT = BytesIO()
+Image.new("RGB", (4, 3), "grey").save(_OUT, "PNG")
+PNG = _OUT.getvalue()
 
 
 def part(shop, kind="throttle", name=None, **more):

@@ -7,6 +7,7 @@ from importlib.util import find_spec
 from pathlib import Path
 
 from fastapi import APIRouter, FastAPI
+from fastapi.concurrency import run_in_threadpool
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import sessionmaker
 
@@ -17,13 +18,13 @@ from elvarn.api.guard import OwnPagesOnly
 from elvarn.api.pages import add_pages
 from elvarn.core.rail import Step
 from elvarn.instruments.shared import SharedLines
+from elvarn.service.kernel.apart import Apart
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.memo import Memo
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store.engine import database_url
 from elvarn.store.revision import SNAPSHOT
 
-MOST_BYTES_SENT = 64_000_000  # a picture, or a table of many pulls
 MOST_BYTES_KEPT = 32_000_000
 MOST_SOLUTIONS_KEPT = 24
 BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "calc")
@@ -31,12 +32,13 @@ BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live",
 
 def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | None = None) -> FastAPI:
     """An application on this database and these folders. Several processes may serve one database."""
-    lines = SharedLines(database_url(engine))
+    lines, apart = SharedLines(database_url(engine)), Apart()
 
     @asynccontextmanager
     async def shared_lines(_: FastAPI) -> AsyncIterator[None]:
         async with lines.share():
             yield
+        await run_in_threadpool(apart.end)
 
     app = FastAPI(
         lifespan=shared_lines,
@@ -47,7 +49,6 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
-        max_body_size=MOST_BYTES_SENT,
         responses={422: {"model": problems.Problem, "description": "Not kept, or a question"}},
     )
     snapshot = engine.execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
@@ -62,6 +63,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         answers=Memo(MOST_BYTES_KEPT, len),
         solutions=Memo(MOST_SOLUTIONS_KEPT),
         lines=lines,
+        apart=apart,
     )
     problems.install(app)
     app.add_middleware(OwnPagesOnly)

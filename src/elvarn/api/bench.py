@@ -3,13 +3,14 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import PlainTextResponse, Response
 
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.attached import attached
-from elvarn.api.depends import Sessions, Snapshots, Units
+from elvarn.api.depends import Runs, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
+from elvarn.api.upload import Sent
 from elvarn.service.bench import (
     capture,
     checks,
@@ -129,14 +130,13 @@ def strike_out(reading_id: UUID, new: strikes.NewStrike, sessions: Sessions) -> 
 
 
 @router.post("/jobs/{job_id}/flow-table")
-async def read_flow_table(
-    job_id: UUID, name: str, request: Request, sessions: Sessions, default_unit: str = "cfm"
+def read_flow_table(
+    job_id: UUID, name: str, sent: Sent, sessions: Sessions, run: Runs, default_unit: str = "cfm"
 ) -> tables.FlowTable:
     """The figures of a dropped table (its bytes are the body), to be captured one by one."""
-    content = await request.body()
     with sessions.begin() as session:
         count = load_job(session, job_id).cylinder_count
-    return tables.read_flow_table(name, content, default_unit, count)
+    return tables.read_flow_table(run, name, sent, default_unit, count)
 
 
 @router.get("/jobs/{job_id}/flow.csv", response_class=PlainTextResponse)

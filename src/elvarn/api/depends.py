@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from elvarn import units
 from elvarn.instruments.shared import SharedLines
+from elvarn.service.kernel.apart import Apart
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.memo import Memo
 from elvarn.service.record.curves import CurveShelf
@@ -32,6 +33,7 @@ class Resources:
     answers: Memo[Hashable, bytes]
     solutions: Memo[Hashable, Any]
     lines: SharedLines
+    apart: Apart
 
 
 def resources(request: Request) -> Resources:
@@ -51,6 +53,10 @@ async def fonts(request: Request) -> Path:
     return resources(request).fonts
 
 
+async def apart(request: Request) -> Apart:
+    return resources(request).apart
+
+
 async def curves(request: Request) -> CurveShelf:
     return resources(request).curves
 
@@ -65,6 +71,7 @@ async def solutions(request: Request) -> Memo[Hashable, Any]:
 
 Sessions = Annotated[sessionmaker[Session], Depends(sessions)]
 Files = Annotated[FileStore, Depends(files)]
+Runs = Annotated[Apart, Depends(apart)]
 Curves = Annotated[CurveShelf, Depends(curves)]
 Snapshots = Annotated[sessionmaker[Session], Depends(snapshots)]
 Solutions = Annotated[Memo[Hashable, Any], Depends(solutions)]

@@ -8,8 +8,9 @@ from pydantic import TypeAdapter
 
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.attached import attached
-from elvarn.api.depends import Curves, Files, Sessions, Snapshots, Units, resources
+from elvarn.api.depends import Curves, Files, Runs, Sessions, Snapshots, Units, resources
 from elvarn.api.strict import StrictRoute
+from elvarn.api.upload import Sent
 from elvarn.service.dyno import comparison, pulls, sheet
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["dyno"])
@@ -17,17 +18,16 @@ BAND = TypeAdapter(comparison.BandAnswer)
 
 
 @router.post("/dyno/preview")
-async def preview(name: str, request: Request, sessions: Sessions, files: Files) -> pulls.PullPreview:
+def preview(name: str, sent: Sent, sessions: Sessions, files: Files, run: Runs) -> pulls.PullPreview:
     """What a dropped file (its bytes are the body) seems to hold. The file is kept, nothing is made of it yet."""
-    content = await request.body()
     with sessions.begin() as session:
-        return pulls.preview(session, files, name, content)
+        return pulls.preview(session, files, run, name, sent)
 
 
 @router.put("/pulls/{pull_id}")
-def add_pull(pull_id: UUID, new: pulls.NewPull, sessions: Sessions, files: Files) -> Kept:
+def add_pull(pull_id: UUID, new: pulls.NewPull, sessions: Sessions, files: Files, run: Runs) -> Kept:
     with sessions.begin() as session:
-        return Kept(pulls.add_pull(session, files, pull_id, new).id)
+        return Kept(pulls.add_pull(session, files, run, pull_id, new).id)
 
 
 @router.get("/pulls/{pull_id}.csv", response_class=PlainTextResponse)

@@ -2,28 +2,23 @@
 
 from uuid import UUID
 
-from fastapi import APIRouter, Request
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter
 from fastapi.responses import Response
 
 from elvarn.api.answers import Kept
-from elvarn.api.depends import Files, Sessions, Snapshots
+from elvarn.api.depends import Files, Runs, Sessions, Snapshots
 from elvarn.api.strict import StrictRoute
+from elvarn.api.upload import Sent
 from elvarn.service.job import photos
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["photos"])
 
 
 @router.post("/pictures")
-async def keep_picture(name: str, request: Request, sessions: Sessions, files: Files) -> dict[str, str]:
+def keep_picture(name: str, sent: Sent, sessions: Sessions, files: Files, run: Runs) -> dict[str, str]:
     """A picture's bytes (the body). Returns the digest by which a photo names it."""
-    content = await request.body()
-
-    def work() -> str:
-        with sessions.begin() as session:
-            return photos.keep_picture(session, files, name, content)
-
-    return {"digest": await run_in_threadpool(work)}
+    with sessions.begin() as session:
+        return {"digest": photos.keep_picture(session, files, run, name, sent)}
 
 
 @router.get("/pictures/{digest}", response_class=Response)

@@ -11,9 +11,12 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import DataError, IntegrityError, InterfaceError, OperationalError
+from starlette.exceptions import HTTPException
 
+from elvarn.api.strict import TooLarge
 from elvarn.core.errors import CoreError
 from elvarn.service.kernel.errors import IdReused, NotFound, Question, ServiceError, Stale
+from elvarn.service.kernel.files import LARGEST_FILE
 from elvarn.units import UnitError
 
 
@@ -37,7 +40,17 @@ class Problem(BaseModel):
 
 
 SHOWN_LETTERS = 80
-TITLES = {404: "Not found", 409: "Changed meanwhile", 422: "Not kept", 500: "A fault", 503: "Not now", 507: "No room"}
+FILE_LIMIT = f"A file may have {LARGEST_FILE // 1024**2} MB: send a smaller one, or less of it."
+TITLES = {
+    404: "Not found",
+    405: "No such request",
+    409: "Changed meanwhile",
+    413: "Too large",
+    422: "Not kept",
+    500: "A fault",
+    503: "Not now",
+    507: "No room",
+}
 LOG = logging.getLogger(__name__)
 
 
@@ -49,6 +62,8 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(IntegrityError, _contradicts)
     app.add_exception_handler(Exception, _fell)
     app.add_exception_handler(OSError, _no_room)
+    app.add_exception_handler(HTTPException, _refused)
+    app.add_exception_handler(TooLarge, _too_large)
     for away in (OperationalError, InterfaceError):
         app.add_exception_handler(away, _unavailable)
     for beyond in (DataError, OverflowError, ZeroDivisionError, FloatingPointError, RecursionError):
@@ -60,7 +75,7 @@ def install(app: FastAPI) -> None:
 def _answer(status: int, code: str, detail: str, **more: Any) -> JSONResponse:
     problem = Problem(
         type=f"/problems/{code.replace('_', '-')}",
-        title="A question" if more.get("offers") else TITLES[status],
+        title="A question" if more.get("offers") else TITLES.get(status, "Refused"),
         status=status,
         detail=detail,
         code=code,
@@ -86,6 +101,17 @@ def _service_error(_: Request, error: Exception) -> JSONResponse:
 def _core_error(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, CoreError)
     return _answer(422, error.code, str(error), path=error.quantity)
+
+
+def _refused(_: Request, error: Exception) -> JSONResponse:
+    """What the server refuses by itself: an address that is none."""
+    assert isinstance(error, HTTPException)
+    code = {404: "not_found", 405: "no_such_request"}.get(error.status_code, "refused")
+    return _answer(error.status_code, code, str(error.detail))
+
+
+def _too_large(_: Request, __: Exception) -> JSONResponse:
+    return _answer(413, "too_large", f"This is more than Elvarn takes here. {FILE_LIMIT}")
 
 
 def _plain_error(_: Request, error: Exception) -> JSONResponse:

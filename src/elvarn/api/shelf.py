@@ -4,14 +4,15 @@ from datetime import UTC, datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
-from fastapi.concurrency import run_in_threadpool
+from fastapi import APIRouter, Query
 from fastapi.responses import PlainTextResponse, Response
 
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.attached import attached
-from elvarn.api.depends import Sessions, Snapshots, Units
+from elvarn.api.depends import Runs, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
+from elvarn.api.upload import Sent
+from elvarn.given import Moment
 from elvarn.service.shelf import files as shelf_files
 from elvarn.service.shelf import history, part, pieces, shelf
 from elvarn.service.shop import settings
@@ -45,23 +46,18 @@ def shelf_json(snapshots: Snapshots) -> Response:
 
 
 @router.post("/shelf/import")
-async def import_shelf(
+def import_shelf(
     name: Annotated[str, Query()],
     person_id: UUID,
-    request: Request,
+    sent: Sent,
     sessions: Sessions,
+    run: Runs,
     bench_id: UUID | None = None,
-    taken_at: datetime | None = None,
+    taken_at: Moment | None = None,
 ) -> shelf_files.ShelfImport:
     """Parts of a dropped file (its bytes are the body), all or none."""
-    content = await request.body()
-
-    def work() -> shelf_files.ShelfImport:
-        with sessions.begin() as session:
-            when = taken_at or datetime.now(UTC)
-            return shelf_files.import_shelf(session, name, content, person_id, bench_id, when)
-
-    return await run_in_threadpool(work)
+    with sessions.begin() as session:
+        return shelf_files.import_shelf(session, run, name, sent, person_id, bench_id, taken_at or datetime.now(UTC))
 
 
 @router.get("/parts/{part_id}", response_model=part.PartSheet)

@@ -6,15 +6,28 @@ from collections.abc import Callable, Coroutine
 from math import isinf
 from typing import Any
 
-from fastapi import Request, Response
+from fastapi import HTTPException, Request, Response
 from fastapi.routing import APIRoute
 from sqlalchemy.exc import OperationalError
 
 MOST_ATTEMPTS = 4
+MOST_BYTES_SENT = 1_000_000  # where no file is sent
+
+
+class TooLarge(HTTPException):
+    """A body beyond what its address takes."""
+
+    def __init__(self) -> None:
+        super().__init__(413)
 
 
 class StrictRequest(Request):
-    """A request whose JSON is read strictly."""
+    """A request whose JSON is read strictly, and whose body has an end."""
+
+    async def body(self) -> bytes:
+        if not hasattr(self, "_body"):
+            self._body = await read_at_most(self, MOST_BYTES_SENT)
+        return self._body
 
     async def json(self) -> Any:
         body = await self.body()
@@ -44,6 +57,20 @@ class StrictRoute(APIRoute):
             return await handle(strict)
 
         return strictly
+
+
+async def read_at_most(request: Request, most: int) -> bytes:
+    """The body of a request, refused by what its head says and counted while it comes. Raises TooLarge."""
+    said = request.headers.get("content-length", "")
+    if said.isdigit() and int(said) > most:
+        raise TooLarge
+    pieces, size = [], 0
+    async for piece in request.stream():
+        size += len(piece)
+        if size > most:
+            raise TooLarge
+        pieces.append(piece)
+    return b"".join(pieces)
 
 
 def _taken_back(error: OperationalError) -> bool:

@@ -15,6 +15,7 @@ from elvarn.service.checkin import engine as checkin_engine
 from elvarn.service.checkin import new_job, received
 from elvarn.service.dyno import pulls
 from elvarn.service.job import parts, photos
+from elvarn.service.kernel.apart import here
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.path import builds, variants
 from elvarn.service.port import cut as port_cut
@@ -138,7 +139,7 @@ def _came_in(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> 
             received.add_item(session, demo.named(JOB, "item", words), item)
     for caption, drawing in pictures.PICTURES.items():
         with sessions.begin() as session:
-            digest = photos.keep_picture(session, files, f"{caption}.png", pictures.png(drawing))
+            digest = photos.keep_picture(session, files, here, f"{caption}.png", pictures.png(drawing))
             photo = photos.NewPhoto(shop.tove, digest, JOB, caption=caption)
             photos.add_photo(session, files, demo.named(JOB, "photo", caption), photo)
 
@@ -260,7 +261,7 @@ def _pull(
 ) -> None:
     content = pull_file(filling, weather, (2400, 7500), np.random.default_rng(seed), day).encode()
     with sessions.begin() as session:
-        seen = pulls.preview(session, files, f"cell-{day}-{seed}.csv", content)
+        seen = pulls.preview(session, files, here, f"cell-{day}-{seed}.csv", content)
         assert seen.mapping is not None
         new = pulls.NewPull(
             person_id=shop.imre,
@@ -274,4 +275,4 @@ def _pull(
             air_pressure_kpa=weather.pressure / 1000,
             air_humidity_percent=weather.relative_humidity * 100,
         )
-        pulls.add_pull(session, files, demo.named(JOB, "pull", seed), new)
+        pulls.add_pull(session, files, here, demo.named(JOB, "pull", seed), new)

@@ -3,10 +3,11 @@
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from elvarn.exchange.table import Column, Table, TableError, write_table
+from elvarn.exchange.table import Column, Table, TableError, read_table, write_table
 
 RUNNER_WORDS = ("runner", "cylinder", "cyl", "port", "no", "nr", "#")
 SIDES = ("before", "after")
+MOST_FLOWS = 2000
 DAY_WORDS = ("taken at", "date", "day", "read on")
 
 
@@ -38,6 +39,14 @@ def write_flows(readings: list[ExportedReading], comments: list[str]) -> str:
     headings = ["runner", "side", "flow", "unit", "depression", "taken at", "struck out"]
     rows = [[str(r.cylinder), r.side, repr(r.figure), r.unit, r.depression, r.taken_at, r.struck_out] for r in readings]
     return write_table(headings, [""] * len(headings), rows, comments)
+
+
+def read_flow_file(content: bytes, default_unit: str) -> list[FlowRow]:
+    """The figures of a file, as `read_flows` finds them in its table. Raises TableError, for too many too."""
+    table = read_table(content)
+    if table.row_count > MOST_FLOWS:
+        raise TableError(f"The table has {table.row_count} rows; {MOST_FLOWS} can be taken over at once. Send fewer.")
+    return read_flows(table, default_unit)
 
 
 def read_flows(table: Table, default_unit: str) -> list[FlowRow]:

@@ -15,6 +15,7 @@ from elvarn.exchange.table import Table, TableError, write_table
 from elvarn.given import given
 
 Role = Literal["speed", "torque", "power", "other"]
+Trust = Literal["check", "torque", "power"]
 
 ROLE_WORDS: tuple[tuple[Role, str], ...] = (
     ("speed", r"rpm|engine.?speed|speed.*engine|drehzahl|rev|n_eng"),
@@ -61,11 +62,14 @@ class Contradiction(ValueError):
     """Torque and power of a file disagree; `fitting` names a pair of units in which they would agree, if any."""
 
     def __init__(self, engine_speed_rpm: float, disagreement: float, fitting: tuple[str, str] | None) -> None:
-        super().__init__(
-            f"At {engine_speed_rpm:,.0f} rpm power is {disagreement * 100:+.0f} % off what torque gives. "
+        super().__init__(engine_speed_rpm, disagreement, fitting)  # as it crosses from one process to another
+        self.engine_speed_rpm, self.disagreement, self.fitting = engine_speed_rpm, disagreement, fitting
+
+    def __str__(self) -> str:
+        return (
+            f"At {self.engine_speed_rpm:,.0f} rpm power is {self.disagreement * 100:+.0f} % off what torque gives. "
             "Check the units, or say which of the two counts."
         )
-        self.fitting = fitting
 
 
 def guess_columns(table: Table) -> list[ColumnGuess]:
@@ -99,7 +103,7 @@ def guess_map(guesses: list[ColumnGuess]) -> ColumnMap | None:
     )
 
 
-def extract_pull(table: Table, mapping: ColumnMap, *, trust: Literal["check", "torque", "power"] = "check") -> PullRows:
+def extract_pull(table: Table, mapping: ColumnMap, *, trust: Trust = "check") -> PullRows:
     """The rows of a mapped file in SI.
 
     Raises TableError for a column that is not there or holds no figures; Contradiction where torque and power disagree

@@ -12,6 +12,7 @@ from pydantic import TypeAdapter, ValidationError
 from elvarn.exchange.table import TableError, number, text_of, write_table
 
 FORMAT = "elvarn-shelf-1"
+MOST_PARTS = 1000  # in one file
 KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifold", "head")
 TEXTS = ("kind", "name", "maker", "number", "material", "note")
 FIGURES = ("mass_kg", "price", "lead_days")
@@ -82,6 +83,7 @@ def _from_json(text: str) -> list[ShelfRecord]:
         raise TableError("The JSON is nested too deep to be a shelf. Export it again.") from error
     if not isinstance(found, dict) or found.get("format") != FORMAT or not isinstance(found.get("parts"), list):
         raise TableError(f"The JSON is no shelf: its format is not '{FORMAT}', or it has no list of parts.")
+    _not_too_many(len(found["parts"]))
     records = []
     for index, part in enumerate(found["parts"], start=1):
         try:
@@ -104,7 +106,11 @@ def _from_table(text: str) -> list[ShelfRecord]:
     if not lines:
         raise TableError("The file holds no rows. Its first row names the columns; 'kind' and 'name' are needed.")
     delimiter = max(("\t", ";", ","), key=lines[0].count)
-    rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter))
+    _not_too_many(len(lines) - 1)
+    try:
+        rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter))
+    except csv.Error as error:
+        raise TableError(f"The file is no table ({error}). Export it again as CSV or TSV.") from error
     headings = [cell.strip().lower().replace(" ", "_") for cell in rows[0]]
     for needed in ("kind", "name"):
         if needed not in headings:
@@ -161,6 +167,11 @@ def _check(record: ShelfRecord, where: str) -> None:
     bad = next((f for f in figures if f is not None and not f > 0), None)
     if bad is not None:
         raise TableError(f"{where}: {bad:g} can't be a dimension, mass or flow. All of them are above 0.")
+
+
+def _not_too_many(count: int) -> None:
+    if count > MOST_PARTS:
+        raise TableError(f"The file names {count} parts; {MOST_PARTS} can be at once. Send it in pieces.")
 
 
 def _some(records: list[ShelfRecord]) -> list[ShelfRecord]:

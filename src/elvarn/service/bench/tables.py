@@ -5,8 +5,9 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.exchange.flow_file import ExportedReading, FlowRow, read_flows, write_flows
-from elvarn.exchange.table import TableError, read_table
+from elvarn.exchange.flow_file import ExportedReading, FlowRow, read_flow_file, write_flows
+from elvarn.exchange.table import TableError
+from elvarn.service.kernel.apart import Run
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.record.job import load_job
 from elvarn.store.models import FlowReading
@@ -19,10 +20,10 @@ class FlowTable:
     rows: list[FlowRow]
 
 
-def read_flow_table(name: str, content: bytes, default_unit: str, runner_count: int) -> FlowTable:
+def read_flow_table(run: Run, name: str, content: bytes, default_unit: str, runner_count: int) -> FlowTable:
     """The figures of a dropped table. Raises Invalid naming what is wrong; nothing is kept of it yet."""
     try:
-        rows = read_flows(read_table(content), default_unit)
+        rows = run(read_flow_file, content, default_unit)
     except TableError as error:
         raise Invalid(f"{name}: {error}", path="file") from error
     beyond = sorted({row.cylinder for row in rows if not 1 <= row.cylinder <= runner_count})

@@ -1,41 +1,32 @@
 """Dyno files: looked at, mapped once, kept as pulls."""
 
 from dataclasses import asdict, dataclass, field, replace
-from hashlib import sha256
-from typing import Literal
 from uuid import UUID
 
-import numpy as np
 from sqlalchemy.orm import Session
 
 from elvarn.core.dyno.correction import Standard
-from elvarn.core.errors import CoreError
 from elvarn.core.finding import Finding
 from elvarn.exchange.pull_file import (
     ColumnGuess,
     ColumnMap,
     Contradiction,
     PullRows,
-    extract_pull,
-    guess_columns,
-    guess_map,
+    Trust,
     write_pull,
 )
-from elvarn.exchange.table import Table, TableError, read_table
+from elvarn.exchange.table import TableError
 from elvarn.given import Moment, given
+from elvarn.service.dyno.looked import doubts, figures, look, rows_of
 from elvarn.service.dyno.mapping import remember, remembered
+from elvarn.service.kernel.apart import Run
 from elvarn.service.kernel.errors import Invalid, Offer, Question
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.find import find
-from elvarn.service.kernel.memo import Memo
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.air import weather_of
-from elvarn.service.record.curves import cleaned
 from elvarn.store import queries
 from elvarn.store.models import Build, Dyno, Job, PullReading
-
-_TABLES: Memo[bytes, Table] = Memo(8)  # files that were dropped and are about to be kept
-Trust = Literal["check", "torque", "power"]
 
 
 @dataclass(frozen=True)
@@ -73,27 +64,28 @@ class NewPull:
     accepted: list[str] = field(default_factory=list)
 
 
-def preview(session: Session, files: FileStore, name: str, content: bytes) -> PullPreview:
+def preview(session: Session, files: FileStore, run: Run, name: str, content: bytes) -> PullPreview:
     """What a dropped file seems to hold. Raises Invalid for what is no table."""
-    table = _table(name, content)
-    guesses = guess_columns(table)
-    known = remembered(session, table)
-    mapping = known or guess_map(guesses)
-    findings = _findings(name, table, mapping)
+    try:
+        looked = run(look, content)
+    except TableError as error:
+        raise Invalid(f"{name}: {error}", path="file") from error
+    known = remembered(session, looked.headings_digest)
+    mapping = known or looked.mapping
     return PullPreview(
         digest=files.keep(session, name, content),
         name=name,
-        row_count=table.row_count,
-        columns=guesses,
+        row_count=looked.row_count,
+        columns=looked.columns,
         mapping=mapping,
         remembered=known is not None,
-        comments=table.comments[:6],
-        written=_written(table),
-        findings=findings,
+        comments=looked.comments,
+        written=looked.written,
+        findings=run(doubts, content, mapping) if mapping else [_unmapped(name)],
     )
 
 
-def add_pull(session: Session, files: FileStore, identifier: UUID, new: NewPull) -> PullReading:
+def add_pull(session: Session, files: FileStore, run: Run, identifier: UUID, new: NewPull) -> PullReading:
     """Keep a mapped file as a pull. Raises Invalid or Question where it can't be, or may not be, what it seems."""
     find(session, Job, new.job_id, "job")
     build = find(session, Build, new.build_id, "build")
@@ -103,11 +95,10 @@ def add_pull(session: Session, files: FileStore, identifier: UUID, new: NewPull)
     weather_of(new)
 
     def make(digest: str) -> PullReading:
-        table = _table("The file", files.read(new.file_digest))
-        rows = _rows(table, new)
+        rows, headings_digest = _rows(run, files.read(new.file_digest), new)
         _ask_about_wheels(session, dyno, new)
-        remember(session, table, new.mapping)
-        kept = np.isfinite(rows.engine_speed_rpm) & np.isfinite(rows.torque)
+        remember(session, headings_digest, new.mapping)
+        kept = figures(rows)
         marks = [f"trusted_{new.trust}"] if new.trust != "check" else []
         return PullReading(
             id=identifier,
@@ -145,34 +136,18 @@ def export_pull(session: Session, identifier: UUID) -> tuple[str, str]:
     return name, write_pull(pull.engine_speed_rpm, pull.torque_n_m, comments)
 
 
-def _table(name: str, content: bytes) -> Table:
+def _unmapped(name: str) -> Finding:
+    text = f"{name} has no column that looks like engine speed with torque or power. Map them by hand."
+    return Finding("no_mapping", text, doubt=True)
+
+
+def _rows(run: Run, content: bytes, new: NewPull) -> tuple[PullRows, str]:
     try:
-        return _TABLES.get(sha256(content).digest(), lambda: read_table(content))
-    except TableError as error:
-        raise Invalid(f"{name}: {error}", path="file") from error
-
-
-def _findings(name: str, table: Table, mapping: ColumnMap | None) -> list[Finding]:
-    """What stands in the way of using the file, said before it is kept."""
-    if mapping is None:
-        text = f"{name} has no column that looks like engine speed with torque or power. Map them by hand."
-        return [Finding("no_mapping", text, doubt=True)]
-    try:
-        rows = extract_pull(table, mapping, trust="torque" if mapping.torque_column is not None else "power")
-        return list(cleaned(rows.engine_speed_rpm, rows.torque).findings)
-    except (TableError, CoreError) as error:
-        return [Finding("unusable", str(error), doubt=True)]
-
-
-def _rows(table: Table, new: NewPull) -> PullRows:
-    try:
-        rows = extract_pull(table, new.mapping, trust=new.trust)
-        cleaned(rows.engine_speed_rpm, rows.torque)
+        return run(rows_of, content, new.mapping, new.trust)
     except Contradiction as error:
         raise Question("contradiction", str(error), _ways_on(error, new), path="mapping") from error
-    except (TableError, CoreError) as error:
+    except TableError as error:
         raise Invalid(str(error), path="mapping") from error
-    return rows
 
 
 def _ways_on(error: Contradiction, new: NewPull) -> list[Offer]:
@@ -199,8 +174,3 @@ def _ask_about_wheels(session: Session, dyno: Dyno, new: NewPull) -> None:
     offers.append(Offer("Keep it, marked", {"accepted": [*new.accepted, "wheel_and_engine"]}))
     message = f"This pull is at the {here}, the others at the {other}: their difference is no gain."
     raise Question("wheel_and_engine", message, offers, path="dyno_id")
-
-
-def _written(table: Table) -> str:
-    delimiter = {"\t": "tab", ";": "semicolon", ",": "comma"}[table.delimiter]
-    return f"{delimiter}-separated, decimal {'comma' if table.decimal_comma else 'point'}"

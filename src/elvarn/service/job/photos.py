@@ -7,15 +7,15 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.exchange.picture import PictureError, media_type, stripped
 from elvarn.given import given
+from elvarn.service.kernel.apart import Run
 from elvarn.service.kernel.errors import Invalid, NotFound
 from elvarn.service.kernel.files import FileStore, is_digest
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.store import queries
 from elvarn.store.models import Job, Part, Photo
-
-SIGNATURES = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG\r\n\x1a\n": "image/png"}
 
 
 @dataclass(frozen=True)
@@ -37,11 +37,12 @@ class NewPhoto:
     caption: str = ""
 
 
-def keep_picture(session: Session, files: FileStore, name: str, content: bytes) -> str:
-    """Keep a picture's bytes. Returns their digest. Raises Invalid for what is no picture."""
-    if media_type(content) is None:
-        raise Invalid(f"'{name}' is no picture that can be shown. Send JPEG, PNG or WebP.", path="file")
-    return files.keep(session, name, content)
+def keep_picture(session: Session, files: FileStore, run: Run, name: str, content: bytes) -> str:
+    """Keep a picture, without the place it was taken at. Returns its digest. Raises Invalid for what is no picture."""
+    try:
+        return files.keep(session, name, run(stripped, content))
+    except PictureError as error:
+        raise Invalid(f"'{name}': {error}", path="file") from error
 
 
 def add_photo(session: Session, files: FileStore, identifier: UUID, new: NewPhoto) -> Photo:
@@ -91,13 +92,6 @@ def photos_of_parts(session: Session, part_ids: Sequence[UUID]) -> dict[UUID, li
         if photo.part_id is not None:
             found.setdefault(photo.part_id, []).append(_view(photo))
     return found
-
-
-def media_type(content: bytes) -> str | None:
-    """What picture these bytes are, by how they begin."""
-    if content[:4] == b"RIFF" and content[8:12] == b"WEBP":
-        return "image/webp"
-    return next((kind for start, kind in SIGNATURES.items() if content.startswith(start)), None)
 
 
 def _view(photo: Photo) -> PhotoView:

@@ -13,6 +13,7 @@ from elvarn.exchange.table import TableError
 from elvarn.service.bench import element as bench_element
 from elvarn.service.job import dimensions
 from elvarn.service.job import parts as job_parts
+from elvarn.service.kernel.apart import Run
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.record.features import Advertised, Claim, PartFeatures, kept, read
 from elvarn.service.record.part import PartFacts, load_facts, main_dimension, main_element
@@ -41,15 +42,16 @@ def shelf_json(session: Session) -> str:
 
 
 def import_shelf(
-    session: Session, name: str, content: bytes, person_id: UUID, bench_id: UUID | None, taken_at: datetime
+    session: Session, run: Run, name: str, content: bytes, person_id: UUID, bench_id: UUID | None, taken_at: datetime
 ) -> ShelfImport:
     """Parts of a dropped file, all or none. Raises Invalid naming the row and what is wrong with it."""
     try:
-        records = read_shelf(name, content)
+        records = run(read_shelf, name, content)
     except TableError as error:
         raise Invalid(f"{name}: {error}", path="file") from error
     if bench_id is None and any(record.flow_cfm for record in records):
         raise Invalid(f"{name} holds measured flows. Choose the bench they were read on.", path="bench_id")
+    queries.hold_shelf(session)  # the same file, dropped twice at once, lays its parts there once
     known = {_key(part.kind, part.maker, part.number, part.name) for part in queries.shelf_parts(session)}
     result = ShelfImport()
     for record in records:

@@ -12,6 +12,7 @@ from elvarn.store.queries.jobs import (
     titles_of_jobs,
 )
 from elvarn.store.queries.parts import (
+    hold_shelf,
     next_state_sequence,
     numbered_manifolds,
     parts_in_jobs,
@@ -53,6 +54,7 @@ __all__ = [
     "flows_of_plan",
     "flows_of_states",
     "hold_job",
+    "hold_shelf",
     "items_of",
     "job_kinds",
     "jobs_of",

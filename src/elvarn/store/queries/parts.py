@@ -9,6 +9,11 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 from elvarn.store.models import Part, PartPiece, PartState
 
 
+def hold_shelf(session: Session) -> None:
+    """Wait for whoever is laying parts on the shelf, and keep others waiting until the transaction ends."""
+    session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended("shelf", 0))))
+
+
 def parts_of(session: Session, job_ids: Sequence[UUID]) -> Sequence[Part]:
     """Parts of jobs with their states, in the order in which they came."""
     wanted = select(Part).where(Part.job_id.in_(job_ids)).order_by(Part.created_at, Part.name)
