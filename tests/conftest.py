@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 
 from elvarn.api.app import create_app
 from elvarn.host.cluster import Cluster
-from tests.databases import copies
+from tests.databases import copies, owner_of
 from tests.shop import Shop
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -56,6 +56,14 @@ def data_folder(tmp_path_factory):
 def engine(run_folder):
     with copies(run_folder / "data", "template_empty") as engine:
         yield engine
+
+
+@pytest.fixture(scope="module")
+def owner(run_folder, engine):
+    """The same database for whom owns it: the application may not change its schema."""
+    owner = owner_of(run_folder / "data", engine)
+    yield owner
+    owner.dispose()
 
 
 @pytest.fixture(scope="module")

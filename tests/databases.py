@@ -22,16 +22,16 @@ def copies(folder: Path, template: str, fill=migrate):
     with (folder / "tests.lock").open("a") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         cluster.start()
-        server = database_url(open_engine(cluster.url))
+        server = database_url(open_engine(cluster.owner_url))
         if not _has(server, template):
             _run(server, f"create database {template}_new")
-            made = engine_on(cluster, f"{template}_new")
+            made = engine_on(cluster.owner_url, f"{template}_new")
             fill(made)
             made.dispose()
             _run(server, f"alter database {template}_new rename to {template}")
     name = f"test_{uuid4().hex}"
     _run(server, f"create database {name} template {template}")
-    engine = engine_on(cluster, name)
+    engine = engine_on(cluster.url, name)
     try:
         yield engine
     finally:
@@ -39,8 +39,13 @@ def copies(folder: Path, template: str, fill=migrate):
         _run(server, f"drop database {name} with (force)")
 
 
-def engine_on(cluster: Cluster, name: str):
-    return open_engine(make_url(cluster.url).set(database=name).render_as_string(hide_password=False))
+def owner_of(folder: Path, engine):
+    """An engine on the same database for whom owns it."""
+    return engine_on(Cluster(folder).owner_url, engine.url.database)
+
+
+def engine_on(url: str, name: str):
+    return open_engine(make_url(url).set(database=name).render_as_string(hide_password=False))
 
 
 def _has(server: str, name: str) -> bool:

@@ -110,8 +110,8 @@ def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], En
     data.chmod(0o755)
     cluster = Cluster(data)
     cluster.start()
+    migrate(open_engine(cluster.owner_url))
     engine = open_engine(cluster.url)
-    migrate(engine)
     fill.fill_empty(engine, FileStore(data / "files"))
     app = create_app(engine, data / "files", root / "build" / "fonts")
     same: dict[str, bytes] = {}

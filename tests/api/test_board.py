@@ -36,11 +36,11 @@ def test_behind_the_last_page_stands_the_last(shop, jobs):
     assert cards(shop.get("/board", page=9)) == cards(shop.get("/board", page=2))
 
 
-def test_a_job_that_can_not_be_shown_spoils_its_own_card_alone(shop, jobs, engine):
+def test_a_job_that_can_not_be_shown_spoils_its_own_card_alone(shop, jobs, owner):
     """A date of before the bounds were there: no screen can hold it."""
     bad = shop.job(due_on="2026-01-02")
     shop.kept(shop.flow(bad, shop.setup(bad), shop.sheet(bad)["before_state_id"], 1, "201.6"))
-    with engine.begin() as connection:
+    with owner.begin() as connection:
         connection.execute(text("set local session_replication_role = replica"))  # as if no rule had been there
         connection.execute(text("alter table reading drop constraint ck_reading_taken_at"))
         year_1 = "update reading set taken_at = '0001-01-01 00:00+14' where job_id = cast(:job as uuid)"

@@ -146,9 +146,9 @@ def test_a_struck_reading_stays_and_counts_no_more(shop, bench):
 
 
 @pytest.mark.parametrize("statement", ["update flow_reading set figure = 1", "delete from reading", "truncate strike"])
-def test_the_database_itself_keeps_readings(engine, shop, bench, statement):
+def test_the_database_itself_keeps_readings(owner, shop, bench, statement):
     shop.kept(shop.flow(*bench, 1, "200.0"))
-    with engine.begin() as connection, pytest.raises(IntegrityError, match="append-only"):
+    with owner.begin() as connection, pytest.raises(IntegrityError, match="append-only"):
         connection.execute(text(statement))
 
 

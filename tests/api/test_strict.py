@@ -28,14 +28,14 @@ def application(answer):
     return TestClient(app)
 
 
-def test_of_two_writers_that_wait_for_each_other_both_are_kept_in_the_end(shop, engine):
+def test_of_two_writers_that_wait_for_each_other_both_are_kept_in_the_end(shop, owner):
     jobs = [shop.job(), shop.job()]
     met, attempts = threading.Barrier(2), []
 
     def both(order: Order) -> list[str]:
         attempts.append(order.jobs)
         first_try = attempts.count(order.jobs) == 1
-        with engine.begin() as connection:
+        with owner.begin() as connection:
             connection.execute(text("set local deadlock_timeout = '20ms'"))
             for job in order.jobs:
                 connection.execute(text("update job set note = note || 'x' where id = cast(:id as uuid)"), {"id": job})

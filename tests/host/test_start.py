@@ -73,13 +73,14 @@ def test_the_database_asks_for_its_password_and_listens_on_loopback_only(folder)
 
 
 @pytest.mark.skipif(os.geteuid() != 0, reason="only root's database runs as somebody else")
-def test_a_folder_that_the_database_user_can_not_enter_is_named(folder):
+def test_a_folder_that_its_own_user_can_not_enter_is_named(folder):
     (folder / "closed").mkdir(mode=0o700)
-    with pytest.raises(RuntimeError, match=r"who can't enter .*Choose another folder with --data"):
-        TrialServer(ROOT, folder / "closed" / "data", "--empty").start()
+    for more in ([], ["--as-root"]):
+        with pytest.raises(RuntimeError, match=r"who can't enter .*Choose another folder with --data"):
+            TrialServer(ROOT, folder / "closed" / "data", "--empty", *more).start()
 
 
 def test_a_missing_database_says_what_to_install(monkeypatch, tmp_path):
-    monkeypatch.setattr("elvarn.host.cluster.Path", lambda _: tmp_path)
+    monkeypatch.setattr("elvarn.host.cluster.RELEASES", tmp_path)
     with pytest.raises(ClusterError, match="apt-get install postgresql"):
         find_binaries()

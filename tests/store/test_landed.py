@@ -7,7 +7,7 @@ from alembic import command
 from sqlalchemy import text
 
 from elvarn.store.migrate import SCRIPTS, config_for, migrate
-from tests.databases import copies
+from tests.databases import copies, owner_of
 
 LANDED = Path(__file__).with_name("landed.sha256")
 
@@ -25,7 +25,8 @@ def test_no_migration_was_changed_since_it_landed():
 
 def test_a_reading_beyond_the_bounds_does_not_stop_a_start(run_folder):
     """It was kept before there were bounds; they hold for what comes after it."""
-    with copies(run_folder / "data", "template_empty") as engine:
+    with copies(run_folder / "data", "template_empty") as made:
+        engine = owner_of(run_folder / "data", made)
         command.downgrade(config_for(engine), "0006")
         with engine.begin() as connection:
             connection.execute(text("set local session_replication_role = replica"))
@@ -40,3 +41,4 @@ def test_a_reading_beyond_the_bounds_does_not_stop_a_start(run_folder):
         with engine.connect() as connection:
             assert connection.scalar(question, {"name": "ck_reading_taken_at"}) is False
             assert connection.scalar(question, {"name": "ck_strike_struck_at"}) is True
+        engine.dispose()

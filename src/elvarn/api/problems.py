@@ -2,6 +2,7 @@
 
 import errno
 import logging
+from shutil import disk_usage
 from typing import Any
 from uuid import uuid4
 
@@ -10,7 +11,7 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
-from sqlalchemy.exc import DataError, IntegrityError, InterfaceError, OperationalError
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
 from starlette.exceptions import HTTPException
 
 from elvarn.api.strict import TooLarge
@@ -40,6 +41,10 @@ class Problem(BaseModel):
 
 
 SHOWN_LETTERS = 80
+DISK_REFUSES = (errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.EFBIG)
+NO_RESOURCES = "53"  # the class of SQLSTATE: the disk is full, or memory is out
+LEAST_ROOM = 4_000_000  # bytes; with less the database can't even start
+NO_ROOM = "The disk of the data folder takes no more. Make room on it: what waits is sent again by itself."
 FILE_LIMIT = f"A file may have {LARGEST_FILE // 1024**2} MB: send a smaller one, or less of it."
 TITLES = {
     404: "Not found",
@@ -129,9 +134,13 @@ def _contradicts(_: Request, error: Exception) -> JSONResponse:
     return _answer(422, "contradicts", f"That contradicts what is kept here ({rule}). Reload, and try again.")
 
 
-def _unavailable(_: Request, __: Exception) -> JSONResponse:
+def _unavailable(request: Request, error: Exception) -> JSONResponse:
     """The database is away, has no room, or took the transaction back again and again: the request may come again."""
-    text = "The database does not answer. Nothing is lost: what was to be kept is sent again."
+    assert isinstance(error, DBAPIError)
+    says_so = str(getattr(error.orig, "sqlstate", None)).startswith(NO_RESOURCES)
+    if says_so or disk_usage(request.app.state.resources.files.folder.parent).free < LEAST_ROOM:
+        return _answer(507, "no_room", NO_ROOM)
+    text = "The database does not answer; it is started again. Nothing is lost: what was to be kept is sent again."
     return _answer(503, "unavailable", text)
 
 
@@ -146,10 +155,9 @@ def _fell(request: Request, _: Exception) -> JSONResponse:
 
 def _no_room(_: Request, error: Exception) -> JSONResponse:
     """A file that the disk did not take. Whatever else the machine says is a fault of ours."""
-    if not isinstance(error, OSError) or error.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EROFS):
+    if not isinstance(error, OSError) or error.errno not in DISK_REFUSES:
         raise error
-    text = "The disk of the data folder takes no more. Make room on it, then send this again."
-    return _answer(507, "no_room", text)
+    return _answer(507, "no_room", NO_ROOM)
 
 
 def _beyond(_: Request, __: Exception) -> JSONResponse:

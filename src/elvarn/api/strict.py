@@ -52,7 +52,7 @@ class StrictRoute(APIRoute):
                 try:
                     return await handle(strict)
                 except OperationalError as error:
-                    if not _taken_back(error):
+                    if not _may_go_now(error):
                         raise
             return await handle(strict)
 
@@ -73,9 +73,10 @@ async def read_at_most(request: Request, most: int) -> bytes:
     return b"".join(pieces)
 
 
-def _taken_back(error: OperationalError) -> bool:
-    """Whether the database took a whole transaction back (SQLSTATE class 40): a deadlock, or what another wrote."""
-    return str(getattr(error.orig, "sqlstate", None)).startswith("40")
+def _may_go_now(error: OperationalError) -> bool:
+    """Whether the same may well succeed at once: the database took a whole transaction back (SQLSTATE class 40: a
+    deadlock, or what another wrote), or a connection was one to a server that has ended since."""
+    return error.connection_invalidated or str(getattr(error.orig, "sqlstate", None)).startswith("40")
 
 
 def _finite(text: str) -> float:

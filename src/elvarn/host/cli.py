@@ -27,6 +27,7 @@ def _parser() -> argparse.ArgumentParser:
     start.add_argument("--data", type=Path, help="data folder (default: data/ beside this command)")
     start.add_argument("--empty", action="store_true", help="start without the demo shop")
     start.add_argument("--workers", type=_count, default=1, help="processes that serve (default 1)")
+    start.add_argument("--as-root", action="store_true", help="where root starts it, stay root")
     start.set_defaults(run=_start)
 
     test = commands.add_parser("test", help="run lint, types, import contracts and all tests")
@@ -68,11 +69,11 @@ def _bench(options: argparse.Namespace) -> None:
 
 
 def _start(options: argparse.Namespace) -> None:
-    from elvarn.host.cluster import default_data_folder
     from elvarn.host.serve import start
+    from elvarn.host.user import default_data_folder
 
     data = (options.data or default_data_folder(ROOT)).resolve()
-    start(ROOT, data, options.port, empty=options.empty, workers=options.workers)
+    start(ROOT, data, options.port, empty=options.empty, workers=options.workers, as_root=options.as_root)
 
 
 def _test(options: argparse.Namespace) -> None:

@@ -14,12 +14,13 @@ from typing import NoReturn
 
 import uvicorn
 from fastapi import FastAPI
-from sqlalchemy import Engine
 from uvicorn.supervisors import Multiprocess
 
 from elvarn.api.app import create_app
 from elvarn.demo import fill
 from elvarn.host.cluster import Cluster, ClusterError
+from elvarn.host.user import UserError, claim, close_to_others, step_down
+from elvarn.host.watchdog import watched
 from elvarn.service.kernel.files import FileStore
 from elvarn.store.engine import open_engine
 from elvarn.store.migrate import migrate
@@ -30,23 +31,29 @@ READY_SECONDS = 60.0
 DIES_WITH_ITS_PARENT = 1  # prctl's PR_SET_PDEATHSIG
 
 
-def start(root: Path, data: Path, port: int, *, empty: bool, workers: int) -> None:
+def start(root: Path, data: Path, port: int, *, empty: bool, workers: int, as_root: bool = False) -> None:
     """Set up what is missing, and serve until a signal comes."""
     os.environ |= {DATA: str(data), ROOT: str(root)}
     try:
-        data.mkdir(parents=True, exist_ok=True)
+        claim(data)
+        if os.geteuid() == 0 and not as_root:
+            step_down(root, data)
+        close_to_others(data)
         with _alone(data, port), _listening(port) as listener:
             cluster = Cluster(data)
             with _said("database"):
                 cluster.start()
             try:
-                _prepare(open_engine(cluster.url), data, empty=empty)
-                _serve(listener, port, workers)
+                _prepare(cluster, data, empty=empty)
+                with watched(cluster):
+                    _serve(listener, port, workers)
             finally:
                 cluster.stop()
                 print("Elvarn has stopped.", flush=True)
-    except (ClusterError, OSError) as error:
+    except (ClusterError, UserError) as error:
         _fail(str(error))
+    except OSError as error:
+        _fail(f"{error.filename or data}: {error.strerror}. Elvarn has to write in its data folder {data}.")
 
 
 def application() -> FastAPI:
@@ -62,13 +69,16 @@ def worker() -> FastAPI:
     return application()
 
 
-def _prepare(engine: Engine, data: Path, *, empty: bool) -> None:
+def _prepare(cluster: Cluster, data: Path, *, empty: bool) -> None:
     with _said("schema"):
-        migrate(engine)
+        owner = open_engine(cluster.owner_url)
+        migrate(owner)
+        owner.dispose()
     if not empty:
         with _said("demo shop"):
+            engine = open_engine(cluster.url)
             fill.fill_empty(engine, FileStore(data / "files"))
-    engine.dispose()
+            engine.dispose()
 
 
 def _serve(listener: socket.socket, port: int, workers: int) -> None:

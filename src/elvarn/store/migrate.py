@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from elvarn.core.rail import KINDS, Step
 from elvarn.store.models import JobKind, KnownStep
+from elvarn.store.roles import allow
 
 SCRIPTS = Path(__file__).parent / "migrations"
 
@@ -21,8 +22,10 @@ def config_for(engine: Engine) -> Config:
 
 
 def migrate(engine: Engine) -> None:
-    """Run every migration that the database has not had yet, and write the core's list of steps and kinds of job."""
+    """Run every migration that the database has not had yet, as its owner; write the core's list of steps and kinds of
+    job; and let the application's role work on what is there."""
     command.upgrade(config_for(engine), "head")
+    allow(engine)
     with Session(engine) as session, session.begin():
         _write_steps(session)
 
