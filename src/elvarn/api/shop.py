@@ -8,7 +8,7 @@ from fastapi.responses import Response
 from elvarn.api.answers import Asked
 from elvarn.api.depends import Sessions
 from elvarn.api.strict import StrictRoute
-from elvarn.service.shop import benches, dynos, people, settings, view
+from elvarn.service.shop import benches, dynos, people, safekeeping, settings, view
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shop"])
 
@@ -51,3 +51,15 @@ def path_settings(asked: Asked) -> Response:
 def edit_settings(change: settings.SettingsEdit, sessions: Sessions) -> settings.SettingsView:
     with sessions.begin() as session:
         return settings.edit_settings(session, change)
+
+
+@router.get("/settings/safekeeping", response_model=safekeeping.SafekeepingView)
+def daily_copy(asked: Asked) -> Response:
+    """The shop's daily copy: whether and where it is made, and how the last one went."""
+    return asked.of_shop(safekeeping.safekeeping)
+
+
+@router.patch("/settings/safekeeping")
+def edit_daily_copy(change: safekeeping.SafekeepingEdit, sessions: Sessions) -> safekeeping.SafekeepingView:
+    with sessions.begin() as session:
+        return safekeeping.edit_safekeeping(session, change)

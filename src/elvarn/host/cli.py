@@ -30,6 +30,16 @@ def _parser() -> argparse.ArgumentParser:
     start.add_argument("--as-root", action="store_true", help="where root starts it, stay root")
     start.set_defaults(run=_start)
 
+    keep = commands.add_parser("backup", help="copy all that is kept into one file, also while Elvarn runs")
+    keep.add_argument("file", type=Path, metavar="FILE", help="a new file, for example shop.zip")
+    keep.add_argument("--data", type=Path, help="data folder (default: data/ beside this command)")
+    keep.set_defaults(run=_backup)
+
+    back = commands.add_parser("restore", help="read a copy back into an empty data folder")
+    back.add_argument("file", type=Path, metavar="FILE")
+    back.add_argument("--data", type=Path, help="a new or empty folder (default: data/ beside this command)")
+    back.set_defaults(run=_restore)
+
     test = commands.add_parser("test", help="run lint, types, import contracts and all tests")
     test.add_argument("pytest", nargs="*", help="tests to run alone, without the checks before them")
     test.set_defaults(run=_test)
@@ -74,6 +84,18 @@ def _start(options: argparse.Namespace) -> None:
 
     data = (options.data or default_data_folder(ROOT)).resolve()
     start(ROOT, data, options.port, empty=options.empty, workers=options.workers, as_root=options.as_root)
+
+
+def _backup(options: argparse.Namespace) -> None:
+    from elvarn.host.safekeeping import backup_by_hand
+
+    backup_by_hand(ROOT, options.data, options.file.resolve())
+
+
+def _restore(options: argparse.Namespace) -> None:
+    from elvarn.host.safekeeping import restore_by_hand
+
+    restore_by_hand(ROOT, options.data, options.file.resolve())
 
 
 def _test(options: argparse.Namespace) -> None:

@@ -34,7 +34,7 @@ class Cluster:
         self.owner_secret = data / "database-password"
         self.application_secret = data / "application-password"
         self.binaries = find_binaries(release_of(self.folder))
-        self.user = SERVER_USER if os.geteuid() == 0 else None
+        self.user = _lent_to(data) if os.geteuid() == 0 else None
         self._last_port: int | None = None
 
     @property
@@ -181,6 +181,12 @@ class Cluster:
         done = self.call(program, *arguments)
         if done.returncode:
             raise ClusterError(f"{program} ended with {done.returncode}: {done.stderr.strip()}")
+
+
+def _lent_to(data: Path) -> str:
+    """Who runs the server where root starts it: whoever owns the data folder, or the user of Debian's package."""
+    owner = data.owner() if data.exists() else "root"
+    return SERVER_USER if owner == "root" else owner
 
 
 def secret_in(file: Path) -> str:

@@ -1,7 +1,6 @@
 """Serving Elvarn: from an empty data folder to pages, in one process or several."""
 
 import ctypes
-import fcntl
 import os
 import signal
 import socket
@@ -18,7 +17,9 @@ from uvicorn.supervisors import Multiprocess
 
 from elvarn.api.app import create_app
 from elvarn.demo import fill
+from elvarn.host.alone import TakenError, alone
 from elvarn.host.cluster import Cluster, ClusterError
+from elvarn.host.safekeeping import daily
 from elvarn.host.user import UserError, claim, close_to_others, step_down
 from elvarn.host.watchdog import watched
 from elvarn.service.kernel.files import FileStore
@@ -39,18 +40,18 @@ def start(root: Path, data: Path, port: int, *, empty: bool, workers: int, as_ro
         if os.geteuid() == 0 and not as_root:
             step_down(root, data)
         close_to_others(data)
-        with _alone(data, port), _listening(port) as listener:
+        with alone(data, f"http://127.0.0.1:{port}"), _listening(port) as listener:
             cluster = Cluster(data)
             with _said("database"):
                 cluster.start()
             try:
                 _prepare(cluster, data, empty=empty)
-                with watched(cluster):
+                with watched(cluster), daily(cluster):
                     _serve(listener, port, workers)
             finally:
                 cluster.stop()
                 print("Elvarn has stopped.", flush=True)
-    except (ClusterError, UserError) as error:
+    except (ClusterError, TakenError, UserError) as error:
         _fail(str(error))
     except OSError as error:
         _fail(f"{error.filename or data}: {error.strerror}. Elvarn has to write in its data folder {data}.")
@@ -119,21 +120,6 @@ class _Workers(Multiprocess):
         super().init_processes()
         if all(process.wait_until_ready(READY_SECONDS, self.should_exit) for process in self.processes):
             print(self._address, flush=True)
-
-
-@contextmanager
-def _alone(data: Path, port: int) -> Iterator[None]:
-    """Hold the data folder: two servers on one folder would fight over the database."""
-    with (data / "lock").open("a+") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            lock.seek(0)
-            _fail(f"Elvarn already runs on {data}, at {lock.read().strip()}. Stop it first, or choose another --data.")
-        lock.truncate(0)
-        lock.write(f"http://127.0.0.1:{port}")
-        lock.flush()
-        yield
 
 
 @contextmanager

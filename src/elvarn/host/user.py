@@ -65,7 +65,7 @@ def claim(data: Path) -> None:
         kept = {path.name for path in data.iterdir()}
     except OSError as error:
         raise UserError(f"The data folder {data} can't be used: {error.strerror}.") from error
-    if kept and not kept & {"postgres", "lock", "files"}:
+    if kept and not kept & {"postgres", "lock", "files", "copies"}:
         named = ", ".join(sorted(kept)[:3])
         raise UserError(f"{data} is no data folder of Elvarn; it holds {named}. Choose another one, or a new one.")
 

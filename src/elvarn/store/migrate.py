@@ -4,6 +4,7 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
@@ -19,6 +20,13 @@ def config_for(engine: Engine) -> Config:
     config.set_main_option("script_location", str(SCRIPTS))
     config.attributes["engine"] = engine
     return config
+
+
+def known_schemas() -> set[str]:
+    """Every schema that this program can bring to the newest."""
+    config = Config()
+    config.set_main_option("script_location", str(SCRIPTS))
+    return {script.revision for script in ScriptDirectory.from_config(config).walk_revisions()}
 
 
 def migrate(engine: Engine) -> None:

@@ -360,6 +360,27 @@ export interface paths {
         patch: operations["edit_settings_api_settings_path_patch"];
         trace?: never;
     };
+    "/api/settings/safekeeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Daily Copy
+         * @description The shop's daily copy: whether and where it is made, and how the last one went.
+         */
+        get: operations["daily_copy_api_settings_safekeeping_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Daily Copy */
+        patch: operations["edit_daily_copy_api_settings_safekeeping_patch"];
+        trace?: never;
+    };
     "/api/benches/{bench_id}/live": {
         parameters: {
             query?: never;
@@ -1686,7 +1707,8 @@ export interface components {
         /**
          * Board
          * @description A page of the open jobs, the longest waiting first, by the step they stand at; and the jobs handed over last.
-         *     `count` is of all pages, `first` the place of the page's first job among them, from 1.
+         *     `count` is of all pages, `first` the place of the page's first job among them, from 1. And how the shop's daily copy
+         *     goes, if it wants one.
          */
         Board: {
             /** Columns */
@@ -1701,6 +1723,9 @@ export interface components {
             first: number;
             /** Closed */
             closed: components["schemas"]["ClosedJob"][];
+            /** Daily Copy */
+            daily_copy: boolean;
+            last_copy: components["schemas"]["LastCopy"];
         };
         /** BoardColumn */
         BoardColumn: {
@@ -2962,6 +2987,18 @@ export interface components {
             title: string;
             /** Rail */
             rail: string[];
+        };
+        /**
+         * LastCopy
+         * @description How the daily copy went: when one was made last, how large it was, and what was in the way of a later one.
+         */
+        LastCopy: {
+            /** Made At */
+            made_at: string | null;
+            /** Size Bytes */
+            size_bytes: number;
+            /** Problem */
+            problem: string;
         };
         /**
          * LedgerRow
@@ -4723,6 +4760,35 @@ export interface components {
             /** Setups Needed */
             setups_needed: number | null;
         };
+        /**
+         * Safekeeping
+         * @description Whether a copy is made every day, and into which folder: an empty one is Elvarn's own, on the same disk.
+         */
+        Safekeeping: {
+            /**
+             * Daily
+             * @default true
+             */
+            daily?: boolean;
+            /**
+             * Folder
+             * @default
+             */
+            folder?: string;
+        };
+        /** SafekeepingEdit */
+        SafekeepingEdit: {
+            /** Version */
+            version: number;
+            settings: components["schemas"]["Safekeeping"];
+        };
+        /** SafekeepingView */
+        SafekeepingView: {
+            /** Version */
+            version: number;
+            settings: components["schemas"]["Safekeeping"];
+            last: components["schemas"]["LastCopy"];
+        };
         /** SectionIn */
         SectionIn: {
             /** Length Mm */
@@ -6315,6 +6381,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    daily_copy_api_settings_safekeeping_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafekeepingView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_daily_copy_api_settings_safekeeping_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SafekeepingEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafekeepingView"];
                 };
             };
             /** @description Not kept, or a question */

@@ -11,6 +11,7 @@ import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
 import ShopMark from '@/frame/ShopMark.vue'
 import { day } from '@/ui/words'
+import CopyLine from './CopyLine.vue'
 
 const { units } = useSession()
 const router = useRouter()
@@ -117,6 +118,7 @@ const late = (due: string | null | undefined) =>
         can be typed right after.
       </p>
     </main>
+    <CopyLine v-if="board" :daily="board.daily_copy" :last="board.last_copy" />
   </div>
 </template>
 

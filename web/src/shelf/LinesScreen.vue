@@ -7,6 +7,7 @@ import { api, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import { figure } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
+import DailyCopy from './DailyCopy.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ShopMark from '@/frame/ShopMark.vue'
 import TextField from '@/ui/TextField.vue'
@@ -100,6 +101,7 @@ async function keep(): Promise<void> {
         <span v-if="kept" role="status">Kept.</span>
       </p>
     </form>
+    <DailyCopy />
   </div>
   <NotShown v-else :why="failure" />
 </template>

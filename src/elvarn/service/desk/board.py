@@ -16,6 +16,7 @@ from elvarn.service.desk.rail import rail_of
 from elvarn.service.job.drawn_path import PathNode, air_path
 from elvarn.service.record.job import JobRecord, load_jobs
 from elvarn.service.shop.known import known_of_jobs
+from elvarn.service.shop.safekeeping import LastCopy, safekeeping
 from elvarn.store import queries
 from elvarn.store.revision import open_jobs
 
@@ -58,7 +59,8 @@ class ClosedJob:
 @dataclass(frozen=True)
 class Board:
     """A page of the open jobs, the longest waiting first, by the step they stand at; and the jobs handed over last.
-    `count` is of all pages, `first` the place of the page's first job among them, from 1."""
+    `count` is of all pages, `first` the place of the page's first job among them, from 1. And how the shop's daily copy
+    goes, if it wants one."""
 
     columns: list[BoardColumn]
     count: int
@@ -66,6 +68,8 @@ class Board:
     pages: int
     first: int
     closed: list[ClosedJob]
+    daily_copy: bool
+    last_copy: LastCopy
 
 
 def board(session: Session, preset: units.Preset, page: int = 1) -> Board:
@@ -80,7 +84,8 @@ def board(session: Session, preset: units.Preset, page: int = 1) -> Board:
     columns = [BoardColumn(step, step.label, [card for card in in_order if card.step == step]) for step in Step]
     closed = queries.closed_jobs(session, MOST_CLOSED_SHOWN)
     handed = [ClosedJob(job.id, job.title, job.customer, job.closed_at) for job in closed if job.closed_at]
-    return Board(columns, count, page, pages, before + 1, handed)
+    kept = safekeeping(session)
+    return Board(columns, count, page, pages, before + 1, handed, kept.settings.daily, kept.last)
 
 
 def _cards(session: Session, jobs: Sequence[UUID], preset: units.Preset) -> dict[UUID, Card]:
