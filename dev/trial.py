@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from dev.asking import Address
 from elvarn.host.cluster import free_port
 
 START_SECONDS = 60
@@ -23,9 +24,9 @@ class TrialServer:
         self.data = data
         self.options = options
         self.process: subprocess.Popen[str] | None = None
-        self.url = ""
+        self.url = Address("", "")
 
-    def start(self) -> str:
+    def start(self) -> Address:
         """Start it and wait for its address."""
         port = free_port()
         command = [sys.executable, "-m", "elvarn", "start", "--data", str(self.data), "--port", str(port)]
@@ -45,16 +46,16 @@ class TrialServer:
         self.process.stdout.close()
         return code
 
-    def _wait_for_address(self) -> str:
+    def _wait_for_address(self) -> Address:
         assert self.process is not None
         assert self.process.stdout is not None
         said = []
         deadline = time.monotonic() + START_SECONDS
         for line in self.process.stdout:
             said.append(line)
-            found = re.search(r"Elvarn is at (http://\S+)", line)
+            found = re.search(r"Elvarn is at (http://\S+)/\?key=(\S+)", line)
             if found:
-                return found.group(1)
+                return Address(found[1], found[2])
             if time.monotonic() > deadline:
                 break
         self.process.kill()
@@ -64,7 +65,7 @@ class TrialServer:
 
 
 @contextmanager
-def running(root: Path, data: Path, *options: str) -> Iterator[str]:
+def running(root: Path, data: Path, *options: str) -> Iterator[Address]:
     """The address of an Elvarn that runs on this folder, and is stopped afterwards."""
     server = TrialServer(root, data, *options)
     try:

@@ -68,7 +68,7 @@ def _schema_file(root: Path) -> Path:
 
     from elvarn.api.app import create_app
 
-    app = create_app(create_engine("postgresql+psycopg://nowhere"), root, root)
+    app = create_app(create_engine("postgresql+psycopg://nowhere"), root, root, "")
     target = root / "build" / "openapi.json"
     target.parent.mkdir(exist_ok=True)
     target.write_text(json.dumps(app.openapi(), indent=1))

@@ -7,10 +7,11 @@ from tempfile import mkdtemp
 import pytest
 from fastapi.testclient import TestClient
 
+from dev.asking import bearer
 from elvarn.api.app import create_app
 from elvarn.host.cluster import Cluster
 from tests.databases import copies, owner_of
-from tests.shop import Shop
+from tests.shop import KEY, Shop
 
 ROOT = Path(__file__).resolve().parents[1]
 FOLDER = "elvarn_folder"
@@ -68,8 +69,8 @@ def owner(run_folder, engine):
 
 @pytest.fixture(scope="module")
 def client(engine, data_folder):
-    app = create_app(engine, data_folder / "files", ROOT / "build" / "fonts", ROOT / "web" / "dist")
-    with TestClient(app, base_url="http://127.0.0.1") as client:
+    app = create_app(engine, data_folder / "files", ROOT / "build" / "fonts", KEY, ROOT / "web" / "dist")
+    with TestClient(app, base_url="http://127.0.0.1", headers=bearer(KEY)) as client:
         yield client
 
 

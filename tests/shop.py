@@ -3,6 +3,8 @@
 from dataclasses import dataclass, field
 from uuid import uuid4
 
+KEY = "the key of the tests"
+
 
 def new_id():
     return str(uuid4())

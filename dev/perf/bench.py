@@ -2,7 +2,6 @@
 
 import asyncio
 import gc
-import http.client
 import itertools
 import json
 import os
@@ -19,6 +18,8 @@ from uuid import UUID, uuid4
 import numpy as np
 from sqlalchemy import Engine, text
 
+from dev.asking import Asking
+from dev.perf.door import KEY, new_page
 from dev.perf.figure import Measured, timed
 from elvarn.rigs.bench_model import FlowBenchModel
 from elvarn.rigs.flow_bench import DEMO_PART, BenchServer, FlowBench
@@ -48,7 +49,7 @@ BARE_FLOW = text(
 def capture_cost(engine: Engine, port: int) -> Measured:
     """A capture, from the request to its acknowledgement, less what an empty request takes, against the same two rows
     inserted bare and committed. By turns, so that all see the same machine."""
-    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection = Asking(port, KEY)
 
     def put(path: str, body: dict[str, Any]) -> None:
         connection.request("PUT", path, json.dumps(body), {"content-type": "application/json"})
@@ -189,7 +190,7 @@ def _page(port: int, job: str, line: int) -> Iterator[Any]:
     _set_line(port, {"port": line})
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium")
-        page = browser.new_page()
+        page = new_page(browser, port)
         page.goto(f"http://127.0.0.1:{port}/jobs/{job}/bench")
         yield page
         browser.close()
@@ -200,7 +201,7 @@ def _set_line(port: int, line: dict[str, int] | None) -> None:
     bench = _get(port, "/api/shop")["benches"][0]
     kept = ("version", "name", "repeatability_percent", "session_shift_percent", "meter", "ranges")
     body = json.dumps({**{name: bench[name] for name in kept}, "line": line})
-    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection = Asking(port, KEY)
     connection.request("PATCH", f"/api/benches/{bench['id']}", body, {"content-type": "application/json"})
     assert connection.getresponse().status == 200
     connection.close()
@@ -216,7 +217,7 @@ def _memory(tools: Any) -> tuple[float, float]:
 
 
 def _get(port: int, path: str) -> Any:
-    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection = Asking(port, KEY)
     connection.request("GET", path)
     found = json.loads(connection.getresponse().read())
     connection.close()

@@ -1,15 +1,14 @@
 """Speed of the air path: its solution, a thousand candidates, and a what-if from key to picture."""
 
-import http.client
-import json
 import statistics
 import time
 from math import inf
-from urllib.request import Request, urlopen
 from uuid import uuid4
 
 import numpy as np
 
+from dev.asking import Asking, get, post
+from dev.perf.door import KEY, address, new_page
 from dev.perf.figure import Measured, median, timed
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
 from elvarn.core.engine.strokes import even_strokes
@@ -91,7 +90,7 @@ def _numpy_alone(values: np.ndarray) -> None:
 def candidates_request(port: int, same: dict[str, bytes], job: str, core_seconds: float) -> Measured:
     """The same over HTTP under weights that are moved: every request asks for others, so that none is an old answer."""
     _thousand_tubes(port)
-    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection = Asking(port, KEY)
     weights = iter(np.linspace(1, 9, 300))
 
     def fetch(path: str) -> bytes:
@@ -120,15 +119,15 @@ def candidates_request(port: int, same: dict[str, bytes], job: str, core_seconds
 
 
 def _thousand_tubes(port: int) -> None:
-    base = f"http://127.0.0.1:{port}/api"
-    shop = json.load(urlopen(f"{base}/shop"))
+    url = address(port)
+    shop = get(url, "/shop")
     generator = np.random.default_rng(3)
     rows = ["kind,name,price,lead_days,mass_kg,measured_bore_mm,measured_flow_cfm,at_inh2o"]
     for n in range(CANDIDATES):
         bore, flow = generator.uniform(60, 90), generator.uniform(350, 750)
         rows.append(f"tube,Perf {n},{generator.uniform(20, 900):.0f},{n % 30},{1 + n % 7},{bore:.1f},{flow:.1f},28")
     query = f"name=perf.csv&person_id={shop['people'][0]['id']}&bench_id={shop['benches'][0]['id']}"
-    urlopen(Request(f"{base}/shelf/import?{query}&r={uuid4()}", "\n".join(rows).encode(), method="POST")).read()
+    post(url, f"/shelf/import?{query}&r={uuid4()}", "\n".join(rows).encode())
 
 
 def what_if(port: int, job: str) -> Measured:
@@ -138,7 +137,7 @@ def what_if(port: int, job: str) -> Measured:
     quiet = ["--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=quiet)
-        page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+        page = new_page(browser, port)
         page.goto(f"http://127.0.0.1:{port}/jobs/{job}/path")
         page.wait_for_selector("table[aria-label='Loss ledger'] tbody tr")
         page.keyboard.press("ArrowRight")

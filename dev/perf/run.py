@@ -1,8 +1,6 @@
 """Speed, each figure beside a reference run in the same process."""
 
 import gzip
-import http.client
-import json
 import statistics
 import tempfile
 import threading
@@ -11,14 +9,15 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
-from urllib.request import Request, urlopen
 from uuid import uuid4
 
 import numpy as np
 from sqlalchemy import Engine
 
+from dev.asking import Asking, get, post, put
 from dev.perf import bench, screens
 from dev.perf import path as perf_path
+from dev.perf.door import KEY, address, new_page
 from dev.perf.figure import Measured, median, timed
 from elvarn.core.dyno.compare import compare, over_band
 from elvarn.core.dyno.pull import Curve, clean_pull
@@ -113,7 +112,7 @@ def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], En
     migrate(open_engine(cluster.owner_url))
     engine = open_engine(cluster.url)
     fill.fill_empty(engine, FileStore(data / "files"))
-    app = create_app(engine, data / "files", root / "build" / "fonts")
+    app = create_app(engine, data / "files", root / "build" / "fonts", KEY)
     same: dict[str, bytes] = {}
 
     @app.get("/perf/same")
@@ -141,19 +140,19 @@ def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], En
 
 def _demo_job(port: int) -> str:
     """The main job of the demo shop."""
-    board = json.load(urlopen(f"http://127.0.0.1:{port}/api/board"))
+    board = get(address(port), "/board")
     found: str = next(j["id"] for c in board["columns"] for j in c["jobs"] if "hill climb" in j["title"])
     return found
 
 
 def _two_large_pulls(port: int, job: str) -> tuple[str, str]:
     """Two pulls of full length for the job; ids of stock and the other build."""
-    base = f"http://127.0.0.1:{port}/api"
-    view, shop = json.load(urlopen(f"{base}/jobs/{job}")), json.load(urlopen(f"{base}/shop"))
+    url = address(port)
+    view, shop = get(url, f"/jobs/{job}"), get(url, "/shop")
     builds = [build["id"] for build in view["builds"]]
     for build, curve in zip((builds[0], builds[-1]), _pulls(), strict=True):
         content = write_pull(curve.engine_speed_rpm.tolist(), curve.torque.tolist(), [])
-        seen = json.load(urlopen(Request(f"{base}/dyno/preview?name=perf.csv", content.encode(), method="POST")))
+        seen = post(url, "/dyno/preview?name=perf.csv", content.encode())
         body = {
             "person_id": shop["people"][0]["id"],
             "job_id": job,
@@ -163,18 +162,17 @@ def _two_large_pulls(port: int, job: str) -> tuple[str, str]:
             "mapping": seen["mapping"],
             "taken_at": datetime.now(UTC).isoformat(),
         }
-        headers = {"content-type": "application/json"}
-        urlopen(Request(f"{base}/pulls/{uuid4()}", json.dumps(body).encode(), headers, method="PUT")).read()
-        for pull in json.load(urlopen(f"{base}/jobs/{job}/dyno"))["pulls"]:
+        put(url, f"/pulls/{uuid4()}", body)
+        for pull in get(url, f"/jobs/{job}/dyno")["pulls"]:
             if pull["build_id"] == build and pull["row_count"] < ROWS / 2:
                 struck = {"person_id": body["person_id"], "reason": "perf", "struck_at": body["taken_at"]}
-                urlopen(Request(f"{base}/strikes/{pull['id']}", json.dumps(struck).encode(), headers, method="PUT"))
+                put(url, f"/strikes/{pull['id']}", struck)
     return builds[0], builds[-1]
 
 
 def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_seconds: float) -> Measured:
     """Every request asks for another band, as when a band is chosen by eye, so that no answer can be an old one."""
-    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection = Asking(port, KEY)
     lows = iter(range(2500, 4500))
 
     def fetch(path: str) -> bytes:
@@ -211,7 +209,7 @@ def _paint(port: int, job: str) -> Measured:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=quiet)
         times = []
         for _ in range(5):
-            page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+            page = new_page(browser, port)
             began = time.perf_counter()
             page.goto(f"http://127.0.0.1:{port}/jobs/{job}/bench", wait_until="commit")
             page.wait_for_selector("[data-rung='5'] .figure")

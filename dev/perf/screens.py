@@ -1,15 +1,17 @@
 """Speed of the screens: unchanged, first after a write, and in a shop of many jobs, beside a bare request."""
 
-import http.client
 import json
 import statistics
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from http.client import RemoteDisconnected
 from uuid import uuid4
 
 from fastapi import FastAPI, Response
 from sqlalchemy import Engine, event, text
 
+from dev.asking import Asking
+from dev.perf.door import KEY
 from dev.perf.figure import Measured, timed
 
 TURNS = 60
@@ -138,13 +140,13 @@ def _counted(engine: Engine) -> Iterator[list[str]]:
 
 
 def _fetching(port: int) -> Callable[[str], bytes]:
-    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection = Asking(port, KEY)
 
     def fetch(path: str) -> bytes:
         try:
             connection.request("GET", path)
             answer = connection.getresponse()
-        except http.client.RemoteDisconnected:  # the line was idle for too long; it opens again by itself
+        except RemoteDisconnected:  # the line was idle for too long; it opens again by itself
             connection.request("GET", path)
             answer = connection.getresponse()
         said = answer.read()
@@ -162,7 +164,7 @@ def _people_and_bench(fetch: Callable[[str], bytes]) -> tuple[str, str]:
 
 def _job(port: int, person: str, bench: str) -> str:
     """A job of its own with a set-up and every runner read before."""
-    connection = http.client.HTTPConnection("127.0.0.1", port)
+    connection = Asking(port, KEY)
 
     def put(path: str, body: dict[str, object]) -> None:
         connection.request("PUT", f"/api{path}", json.dumps(body), {"content-type": "application/json"})

@@ -4,7 +4,8 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.exc import OperationalError
 
-from tests.shop import new_id
+from dev.asking import bearer
+from tests.shop import KEY, new_id
 
 ENDS_OF_TIME = ("0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59Z", "1999-12-31T12:00:00Z", "2026-03-02T09:00:00")
 HUGE = ("1e308", "9" * 400, "-1e308", "1e30")
@@ -184,7 +185,7 @@ class TestOut:
             }[how]
 
         app.router.routes.insert(0, app.router.routes.pop())
-        yield TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)
+        yield TestClient(app, base_url="http://127.0.0.1", headers=bearer(KEY), raise_server_exceptions=False)
         app.router.routes.pop(0)
 
     def test_a_fault_of_ours_is_told_with_the_id_under_which_it_is_logged(self, falling, caplog):

@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import expect, sync_playwright
 
 from dev.trial import running
+from elvarn.api.door import cookie_name, pass_of
 
 ROOT = Path(__file__).resolve().parents[2]
 QUIET = ["--disable-gpu", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
@@ -39,6 +40,7 @@ def open_page(browser, url):
     def opened(path="/", **options):
         context = browser.new_context(viewport={"width": 1280, "height": 800}, **options)
         contexts.append(context)
+        context.add_cookies([{"name": cookie_name(urlparse(url).netloc), "value": pass_of(url.key), "url": url}])
         page = context.new_page()
         page.on("request", lambda request: asked.append(urlparse(request.url).netloc))
         page.on("filechooser", lambda _: None)  # asked for from the start, or the first chooser may be missed

@@ -1,8 +1,17 @@
 """What the tests do by keyboard, as a person with oily hands would."""
 
 import re
+import time
 
 from playwright.sync_api import expect
+
+
+def becomes_true(page, question):
+    """Wait until a question about the page is answered with yes; asked from outside, for a page evaluates no text."""
+    until = time.monotonic() + 20
+    while not page.evaluate(question):
+        assert time.monotonic() < until, question
+        page.wait_for_timeout(20)
 
 
 def type_and_enter(page, *texts):

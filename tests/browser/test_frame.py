@@ -1,12 +1,11 @@
 """Day and night, units, two people at once, an empty shop, odd engines, a tablet."""
 
-import json
-from urllib.request import Request, urlopen
 from uuid import uuid4
 
 import pytest
 from playwright.sync_api import expect
 
+from dev.asking import get, put
 from tests.api.test_builds import ENGINES
 from tests.browser.flows import go, open_job, ready, rung, type_and_enter
 
@@ -72,15 +71,10 @@ def test_two_people_editing_one_job_see_both_versions(open_page):
     expect(second.get_by_role("status")).to_contain_text("Kept")
 
 
-def put(url, path, body):
-    headers = {"content-type": "application/json"}
-    urlopen(Request(f"{url}/api{path}", json.dumps(body).encode(), headers, method="PUT")).read()
-
-
 @pytest.mark.parametrize("name", ENGINES)
 def test_odd_engines_are_drawn_with_every_port(open_page, url, name):
     count, tree = ENGINES[name]
-    person = json.load(urlopen(f"{url}/api/shop"))["people"][0]["id"]
+    person = get(url, "/shop")["people"][0]["id"]
     job, build = str(uuid4()), str(uuid4())
     part = {"person_id": person, "kind": "development", "part": name, "runner_count": count}
     put(url, f"/jobs/{job}", part)

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from elvarn.rigs.bench_model import FlowBenchModel
 from elvarn.rigs.flow_bench import DEMO_PART, FlowBench
-from tests.browser.flows import new_posted_part, ready, rung
+from tests.browser.flows import becomes_true, new_posted_part, ready, rung
 from tests.loop import serving
 
 RUNNERS = (1, 2, 3, 4, 5)
@@ -50,7 +50,7 @@ def put_on(page, rig, runner):
     """Somebody puts the next runner on; the samples after that are its own."""
     rig.model.mount(runner)
     number = int(page.locator("[data-sample]").get_attribute("data-sample"))
-    page.wait_for_function(f"Number(document.querySelector('[data-sample]').dataset.sample) > {number + 24}")
+    becomes_true(page, f"Number(document.querySelector('[data-sample]')?.dataset.sample) > {number + 24}")
     expect(page.get_by_text("● settled")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile(r"^Take [\d.]+"))).to_be_enabled()
 
@@ -110,7 +110,7 @@ def test_leak_is_checked_by_key_and_taken_off(line, page):
 
 def put_on_nothing(page):
     number = int(page.locator("[data-sample]").get_attribute("data-sample"))
-    page.wait_for_function(f"Number(document.querySelector('[data-sample]').dataset.sample) > {number + 12}")
+    becomes_true(page, f"Number(document.querySelector('[data-sample]')?.dataset.sample) > {number + 12}")
 
 
 def test_a_line_that_breaks_in_mid_series_is_told_and_what_was_taken_stays(rig, page):

@@ -1,19 +1,19 @@
 """The path by keyboard and by hand: what if, candidates and the shelf; taking in with an engine and a receipt."""
 
-import json
 import re
-from urllib.request import Request, urlopen
+from io import BytesIO
 from uuid import uuid4
 
 import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
+from dev.asking import get, put
 from tests.browser.flows import demo_path, go, open_job, ready
 
-PNG = bytes.fromhex(
-    "89504e470d0a1a0a0000000d49484452000000010000000108060000001f15c4890000000d49444154789c6360000002000001e221bc330000"
-    "000049454e44ae426082"
-)
+_OUT = BytesIO()
+Image.new("RGB", (4, 3), "grey").save(_OUT, "PNG")
+PNG = _OUT.getvalue()
 
 
 @pytest.fixture
@@ -172,10 +172,9 @@ def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engi
 
 
 def test_a_job_like_an_earlier_one_opens_at_take_in(page, url):
-    person = json.load(urlopen(f"{url}/api/shop"))["people"][0]["id"]
+    person = get(url, "/shop")["people"][0]["id"]
     body = {"person_id": person, "kind": "port_by_post", "part": "Box to be copied", "runner_count": 4}
-    headers = {"content-type": "application/json"}
-    urlopen(Request(f"{url}/api/jobs/{uuid4()}", json.dumps(body).encode(), headers, method="PUT")).read()
+    put(url, f"/jobs/{uuid4()}", body)
     page.reload()
     open_job(page, "Box to be copied")
     go(page, "t", "checkin")

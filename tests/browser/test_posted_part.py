@@ -6,7 +6,7 @@ import re
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
-from tests.browser.flows import entry, go, new_posted_part, ready, rung, type_and_enter
+from tests.browser.flows import becomes_true, entry, go, new_posted_part, ready, rung, type_and_enter
 
 BEFORE = ("201.6", "199.1", "191.4", "203.0", "198.7")
 AFTER = ("215.2", "213.0", "205.3", "214.1", "212.0")
@@ -29,7 +29,7 @@ def test_from_the_board_to_the_printed_sheet(page):
     expect(margin).to_contain_text("Runners 1 to 5 gained 13.2 CFM on average (+6.6 %). Real")
     page.keyboard.press("p")
     expect(page.get_by_role("article")).to_contain_text("215.2")
-    page.wait_for_function("window.printed === 1")
+    becomes_true(page, "window.printed === 1")
     printed = PdfReader(io.BytesIO(page.pdf(prefer_css_page_size=True)))
     assert len(printed.pages) == 1
     assert "Board" not in printed.pages[0].extract_text()

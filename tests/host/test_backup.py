@@ -9,19 +9,18 @@ import zipfile
 from datetime import UTC, datetime, timedelta
 from io import BytesIO
 from pathlib import Path
-from urllib.request import Request, urlopen
 
 import psycopg
 import pytest
 from PIL import Image
 
+from dev.asking import get, post, put
 from dev.trial import TrialServer, running
 from elvarn.host.backup import DUMP, LIST
 from elvarn.host.cluster import Cluster
 from elvarn.host.safekeeping import keep_one
 from elvarn.service.shop.safekeeping import KEPT_DAYS
 from elvarn.store.engine import database_url, open_engine
-from tests.host.asking import get, put
 from tests.host.test_database import opened
 from tests.host.test_kills import kept, make_job
 from tests.shop import new_id
@@ -102,7 +101,7 @@ def test_what_was_acknowledged_before_a_copy_under_load_is_in_it(folder):
             for shade in range(20):
                 out = BytesIO()
                 Image.new("L", (40, 40), shade).save(out, "PNG")
-                urlopen(Request(f"{url}/api/pictures?name=a.png", out.getvalue(), method="POST")).close()
+                post(url, "/pictures?name=a.png", out.getvalue())
 
         threads = [threading.Thread(target=work) for work in (capture, send_pictures)]
         for thread in threads:

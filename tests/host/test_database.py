@@ -9,10 +9,10 @@ from pathlib import Path
 
 import pytest
 
+from dev.asking import get, put
 from dev.trial import TrialServer, running
 from elvarn.host.cluster import Cluster
 from elvarn.host.postmaster import EMPTY_AT_REST, postmaster, release_of
-from tests.host.asking import get, put
 from tests.shop import new_id
 
 ROOT = Path(__file__).resolve().parents[2]

@@ -5,7 +5,6 @@ import resource
 import subprocess
 import time
 from contextlib import closing, contextmanager, suppress
-from http.client import HTTPConnection
 from io import BytesIO
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -13,8 +12,8 @@ from urllib.parse import urlsplit
 import pytest
 from PIL import Image
 
+from dev.asking import Asking, get, put
 from dev.trial import TrialServer, running
-from tests.host.asking import get, put
 from tests.host.test_kills import kept, make_job
 from tests.shop import new_id
 
@@ -36,7 +35,7 @@ def disk(folder, size):
 
 def asked(url, method, path, body, kind="application/json"):
     """Status and body of an answer, whatever it is."""
-    with closing(HTTPConnection(urlsplit(url).netloc, timeout=30)) as connection:
+    with closing(Asking(urlsplit(url).port, url.key)) as connection:
         connection.request(method, f"/api{path}", body, {"content-type": kind})
         answer = connection.getresponse()
         return answer.status, answer.read().decode()

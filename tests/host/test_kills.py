@@ -7,8 +7,8 @@ from pathlib import Path
 from urllib.error import HTTPError, URLError
 from uuid import uuid4
 
+from dev.asking import get, put
 from dev.trial import TrialServer
-from tests.host.asking import get, put
 
 ROOT = Path(__file__).resolve().parents[2]
 CAPTURES = 200

@@ -7,9 +7,9 @@ from pathlib import Path
 
 import pytest
 
+from dev.asking import get
 from dev.trial import TrialServer, running
 from elvarn.host.cluster import ClusterError, find_binaries, free_port
-from tests.host.asking import get
 
 ROOT = Path(__file__).resolve().parents[2]
 

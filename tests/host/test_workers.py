@@ -5,7 +5,6 @@ import json
 import threading
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack, closing, contextmanager
-from http.client import HTTPConnection
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from time import monotonic
@@ -14,12 +13,13 @@ import pytest
 import uvicorn
 from httpx2 import Client
 
+from dev.asking import Asking, bearer, get, put
 from dev.trial import running
 from elvarn.api.app import create_app
 from elvarn.host.cluster import free_port
 from elvarn.rigs.flow_bench import BenchServer
 from tests.service.bench.test_live import warm_bench
-from tests.shop import Shop, new_id
+from tests.shop import KEY, Shop, new_id
 
 ROOT = Path(__file__).resolve().parents[2]
 A_WHILE = 20
@@ -41,7 +41,7 @@ class Listening(uvicorn.Server):
 def serving(engine, folder):
     """A server with memories and lines of its own on this database; its port."""
     port = free_port()
-    app = create_app(engine, folder / "files", ROOT / "build" / "fonts")
+    app = create_app(engine, folder / "files", ROOT / "build" / "fonts", KEY)
     app.openapi()  # routes are built at first use, with warnings caught: not for two servers of one process at a time
     server = Listening(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=1))
     thread = threading.Thread(target=server.run)
@@ -64,7 +64,7 @@ def ports(engine, data_folder):
 @pytest.fixture
 def shop(ports):
     """A shop that works through the second server."""
-    with Client(base_url=f"http://127.0.0.1:{ports[1]}") as client:
+    with Client(base_url=f"http://127.0.0.1:{ports[1]}", headers=bearer(KEY)) as client:
         yield Shop(client)
 
 
@@ -85,7 +85,7 @@ def simulated_bench():
 
 
 def ask(port, method, path, body=None):
-    with closing(HTTPConnection("127.0.0.1", port, timeout=A_WHILE)) as connection:
+    with closing(Asking(port, KEY, A_WHILE)) as connection:
         connection.request(method, f"/api{path}", json.dumps(body), {"content-type": "application/json"})
         answer = connection.getresponse()
         said = json.loads(answer.read())
@@ -95,7 +95,7 @@ def ask(port, method, path, body=None):
 
 def states(port, bench):
     """What a server tells of a bench's line, as it comes."""
-    with closing(HTTPConnection("127.0.0.1", port, timeout=A_WHILE)) as connection:
+    with closing(Asking(port, KEY, A_WHILE)) as connection:
         connection.request("GET", f"/api/benches/{bench}/live")
         until = monotonic() + A_WHILE
         for line in connection.getresponse():
@@ -166,8 +166,7 @@ def test_a_start_with_several_workers_serves_and_stops():
         folder = Path(name)
         folder.chmod(0o755)
         with running(ROOT, folder, "--empty", "--workers", "2") as url:
-            port = int(url.rsplit(":", 1)[1])
-            ask(port, "PUT", f"/people/{new_id()}", {"name": "Tester"})
+            put(url, f"/people/{new_id()}", {"name": "Tester"})
             for _ in range(20):
-                assert [person["name"] for person in ask(port, "GET", "/shop")["people"]] == ["Tester"]
+                assert [person["name"] for person in get(url, "/shop")["people"]] == ["Tester"]
         assert not (folder / "postgres" / "postmaster.pid").exists()

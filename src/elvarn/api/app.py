@@ -14,7 +14,7 @@ from sqlalchemy.orm import sessionmaker
 from elvarn import __version__
 from elvarn.api import problems
 from elvarn.api.depends import Resources
-from elvarn.api.guard import OwnPagesOnly
+from elvarn.api.door import Door
 from elvarn.api.pages import add_pages
 from elvarn.core.rail import Step
 from elvarn.instruments.shared import SharedLines
@@ -30,8 +30,9 @@ MOST_SOLUTIONS_KEPT = 24
 BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "calc")
 
 
-def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | None = None) -> FastAPI:
-    """An application on this database and these folders. Several processes may serve one database."""
+def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: Path | None = None) -> FastAPI:
+    """An application on this database and these folders, for whom knows the key. Several processes may serve one
+    database."""
     lines, apart = SharedLines(database_url(engine)), Apart()
 
     @asynccontextmanager
@@ -66,7 +67,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, built_pages: Path | Non
         apart=apart,
     )
     problems.install(app)
-    app.add_middleware(OwnPagesOnly)
+    app.add_middleware(Door, key=key)
     for router in _routers():
         app.include_router(router)
 

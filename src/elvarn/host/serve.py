@@ -16,9 +16,10 @@ from fastapi import FastAPI
 from uvicorn.supervisors import Multiprocess
 
 from elvarn.api.app import create_app
+from elvarn.api.door import address_with_key
 from elvarn.demo import fill
 from elvarn.host.alone import TakenError, alone
-from elvarn.host.cluster import Cluster, ClusterError
+from elvarn.host.cluster import Cluster, ClusterError, secret_in
 from elvarn.host.safekeeping import daily
 from elvarn.host.user import UserError, claim, close_to_others, step_down
 from elvarn.host.watchdog import watched
@@ -27,6 +28,7 @@ from elvarn.store.engine import open_engine
 from elvarn.store.migrate import migrate
 
 DATA, ROOT = "ELVARN_DATA", "ELVARN_ROOT"  # in the environment of every process that serves
+KEY_FILE = "key"
 STOP_SECONDS = 2
 READY_SECONDS = 60.0
 DIES_WITH_ITS_PARENT = 1  # prctl's PR_SET_PDEATHSIG
@@ -47,7 +49,7 @@ def start(root: Path, data: Path, port: int, *, empty: bool, workers: int, as_ro
             try:
                 _prepare(cluster, data, empty=empty)
                 with watched(cluster), daily(cluster):
-                    _serve(listener, port, workers)
+                    _serve(listener, address_with_key(f"http://127.0.0.1:{port}", key_of(data)), workers)
             finally:
                 cluster.stop()
                 print("Elvarn has stopped.", flush=True)
@@ -61,7 +63,12 @@ def application() -> FastAPI:
     """The application as each process that serves makes it, by the environment."""
     root, data = Path(os.environ[ROOT]), Path(os.environ[DATA])
     engine = open_engine(Cluster(data).url)
-    return create_app(engine, data / "files", root / "build" / "fonts", root / "web" / "dist")
+    return create_app(engine, data / "files", root / "build" / "fonts", key_of(data), root / "web" / "dist")
+
+
+def key_of(data: Path) -> str:
+    """The key to this data folder's Elvarn; programs of its owner read it there."""
+    return secret_in(data / KEY_FILE)
 
 
 def worker() -> FastAPI:
@@ -82,9 +89,9 @@ def _prepare(cluster: Cluster, data: Path, *, empty: bool) -> None:
             engine.dispose()
 
 
-def _serve(listener: socket.socket, port: int, workers: int) -> None:
+def _serve(listener: socket.socket, address: str, workers: int) -> None:
     """Serve until SIGTERM or Ctrl-C; the address is printed once pages are served."""
-    address = f"Elvarn is at http://127.0.0.1:{port}  (Ctrl-C stops it)"
+    said = f"Elvarn is at {address}  (Ctrl-C stops it)"
     if workers > 1:
         config = uvicorn.Config(
             "elvarn.host.serve:worker",
@@ -93,12 +100,12 @@ def _serve(listener: socket.socket, port: int, workers: int) -> None:
             log_level="warning",
             timeout_graceful_shutdown=STOP_SECONDS,
         )
-        _Workers(config, [listener], address).run()
+        _Workers(config, [listener], said).run()
         return
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: None)  # uvicorn raises them again when it has ended; the database comes after
     config = uvicorn.Config(application(), log_level="warning", timeout_graceful_shutdown=STOP_SECONDS)
-    _Server(config, address).run(sockets=[listener])
+    _Server(config, said).run(sockets=[listener])
 
 
 class _Server(uvicorn.Server):

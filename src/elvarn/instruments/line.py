@@ -12,8 +12,9 @@ from uuid import UUID
 
 from elvarn.core.bench.samples import USUAL_COUNT
 from elvarn.given import given
+from elvarn.instruments.reach import FAREWELLS, GREETINGS, Unreachable, address_of, serial_port
 
-Condition = Literal["gone", "silent", "garbage", "speaking"]
+Condition = Literal["gone", "refused", "silent", "garbage", "speaking"]
 
 KEPT = 400  # samples: twenty seconds at the usual rate
 SILENT_S = 3.0
@@ -36,8 +37,8 @@ class Line:
     host: str = "127.0.0.1"
     port: int = 5125
     pattern: str = SCPI_PATTERN
-    greeting: str = "OUTP ON\nINIT\n"
-    farewell: str = "ABOR\n"
+    greeting: str = GREETINGS[0]
+    farewell: str = FAREWELLS[0]
     samples: int = USUAL_COUNT
     device: str = ""
     baud: int = 9600
@@ -67,7 +68,7 @@ class HeldLine:
         self._number = 0
         self._last_heard = 0.0
         self._garbage = 0
-        self._connected = False
+        self._connected, self._refused = False, False
         self._came = asyncio.Event()
         self._watchers = 0
         self._ended = False
@@ -100,7 +101,7 @@ class HeldLine:
     def condition(self) -> Condition:
         """Whether the line is there, and says something that fits its pattern."""
         if not self._connected:
-            return "gone"
+            return "refused" if self._refused else "gone"
         if time.monotonic() - self._last_heard > SILENT_S:
             return "garbage" if self._garbage else "silent"
         return "speaking"
@@ -116,8 +117,11 @@ class HeldLine:
 
     async def _hold(self) -> None:
         while True:
+            self._refused = False
             try:
                 await (self._listen_serial() if self.line.device else self._listen())
+            except Unreachable:
+                self._refused = True
             except (OSError, EOFError, asyncio.LimitOverrunError, ValueError):
                 pass
             finally:
@@ -126,7 +130,8 @@ class HeldLine:
             await asyncio.sleep(AGAIN_S)
 
     async def _listen(self) -> None:
-        reader, writer = await asyncio.open_connection(self.line.host, self.line.port, limit=LONGEST_LINE)
+        address = await asyncio.to_thread(address_of, self.line.host, self.line.port)
+        reader, writer = await asyncio.open_connection(address, self.line.port, limit=LONGEST_LINE)
         try:
             writer.write(self.line.greeting.encode())
             await writer.drain()
@@ -144,7 +149,7 @@ class HeldLine:
         from serial import Serial
 
         def opened() -> Serial:
-            return Serial(self.line.device, self.line.baud, timeout=SERIAL_WAIT_S, exclusive=True)
+            return Serial(serial_port(self.line.device), self.line.baud, timeout=SERIAL_WAIT_S, exclusive=True)
 
         port = await asyncio.to_thread(opened)
         try:

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from elvarn.instruments import line as lines
+from elvarn.instruments import reach
 from elvarn.instruments.line import HeldLine, HeldLines, Line, pattern_of, read_line
 from elvarn.rigs.bench_model import FlowBenchModel
 from elvarn.rigs.flow_bench import DEMO_PART, BenchServer, FlowBench
@@ -187,10 +188,11 @@ def test_a_changed_line_is_taken_up_anew():
     assert benches.held(bench_id, Line(port=2)) is not first
 
 
-def test_a_serial_line_is_read_like_any_other():
+def test_a_serial_line_is_read_like_any_other(monkeypatch):
     """A pseudo-terminal stands for the wire: what is written at one end is read at the other."""
     ours, theirs = os.openpty()
     tty.setraw(ours)
+    monkeypatch.setattr(reach, "SERIAL", r"/dev/pts/\d+")
 
     async def run():
         async def speak():
@@ -213,12 +215,12 @@ def test_a_serial_line_is_read_like_any_other():
 
 def test_a_serial_line_that_is_not_there_is_told():
     async def run():
-        states = live_states(HeldLine(Line(device="/dev/ttyNotHere")), "trade")
+        states = live_states(HeldLine(Line(device="/dev/ttyUSB97")), "trade")
         found = await until(states, lambda state: state.state == "gone")
         await closed(states)
         return found
 
-    assert "/dev/ttyNotHere" in in_loop(run()).words
+    assert "/dev/ttyUSB97" in in_loop(run()).words
 
 
 def test_at_rest_there_is_no_figure_and_yet_a_zero_to_take():

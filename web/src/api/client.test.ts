@@ -31,12 +31,14 @@ it('tells a refusal from a server that is gone', async () => {
 
 it('tells a full disk from a server that is gone', async () => {
   answering(507, { detail: 'Make room on it.', code: 'no_room' })
-  await expect(BOARD()).rejects.toBeInstanceOf(Refused)
+  const full = await BOARD().catch((error: unknown) => error)
+  expect(full).toBeInstanceOf(Unreachable)
+  expect(problemIn(full, 'Is it running?').detail).toBe('Make room on it.')
 })
 
-it('says what to do with what is too large', async () => {
-  vi.stubGlobal('fetch', vi.fn().mockResolvedValue(new Response('Content Too Large', { status: 413 })))
-  await expect(BOARD()).rejects.toThrow('Send 64 MB at most')
+it('gives the words of a server that refuses what is too large', async () => {
+  answering(413, { detail: 'A file may have 20 MB.', code: 'too_large' })
+  await expect(BOARD()).rejects.toThrow('A file may have 20 MB.')
 })
 
 it('sends files as they are and the rest as JSON', async () => {

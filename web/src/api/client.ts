@@ -15,8 +15,15 @@ export class Refused extends Error {
   }
 }
 
-/** The server can't be reached; what was to be sent is still to be sent. */
-export class Unreachable extends Error {}
+/** The server can't be reached, or takes nothing just now; what was to be sent is still to be sent. */
+export class Unreachable extends Error {
+  constructor(
+    message = 'Elvarn does not answer.',
+    readonly code = 'unreachable',
+  ) {
+    super(message)
+  }
+}
 
 /** The server was reached and fell over this very request. */
 export class Failed extends Unreachable {}
@@ -26,8 +33,8 @@ export const api = createClient<paths>({
   fetch: (request) => globalThis.fetch(request),
 })
 
-const TOO_LARGE =
-  'That is too large to be kept. Send 64 MB at most: a smaller picture, or a part of the table.'
+/** Nothing is wrong with what was asked: the browser was not let in, the database is away, the disk is full. */
+const LATER = [401, 503, 507]
 
 interface Answer<T> {
   data?: T
@@ -41,15 +48,15 @@ export async function told<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked
   } catch {
-    throw new Unreachable('Elvarn does not answer.')
+    throw new Unreachable()
   }
   if (answer.response.ok) return answer.data as T
   const { status } = answer.response
-  if (status === 500) throw new Failed('Elvarn fell over this.')
-  if (status === 507) throw new Refused(answer.error as Problem)
-  if (status > 500) throw new Unreachable(`Elvarn answered ${status}.`)
-  if (status === 413) throw new Refused(problemOf(TOO_LARGE, 'too_large'))
-  throw new Refused(answer.error as Problem)
+  if (status === 500) throw new Failed('Elvarn fell over this.', 'failed')
+  const problem = answer.error as Partial<Problem> | undefined
+  if (LATER.includes(status)) throw new Unreachable(problem?.detail, problem?.code)
+  if (status > 500 || !problem?.detail) throw new Unreachable(`Elvarn answered ${status}.`)
+  throw new Refused(problem as Problem)
 }
 
 /** How a file is sent: its bytes are the body. */
@@ -71,7 +78,10 @@ export const problemOf = (detail: string, code = 'told'): Problem => ({
 /** What went wrong, as a problem: the server's own words, or that it is gone and what to do then. Bugs go on. */
 export function problemIn(caught: unknown, then: string): Problem {
   if (caught instanceof Refused) return caught.problem
-  if (caught instanceof Unreachable) return problemOf(`Elvarn does not answer. ${then}`, 'unreachable')
+  if (caught instanceof Unreachable) {
+    const text = caught.code === 'unreachable' ? `${caught.message} ${then}` : caught.message
+    return problemOf(text, caught.code)
+  }
   throw caught
 }
 

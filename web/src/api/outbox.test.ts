@@ -112,7 +112,7 @@ it('gives a refused figure back', async () => {
   await send(...flow('1', '2010', 1))
   withdraw('1')
   expect(useOutbox().writes.value).toEqual([])
-  expect(localStorage.getItem('elvarn-outbox')).toBe('[]')
+  expect(localStorage.length).toBe(0)
 })
 
 it('tells who listens what went out', async () => {
@@ -126,10 +126,77 @@ it('tells who listens what went out', async () => {
   expect(heard).toEqual([1])
 })
 
-it('starts empty where the browser holds nonsense', async () => {
+it('sets nonsense in the browser aside, and sends what comes after it', async () => {
+  localStorage.setItem('elvarn-outbox:000000000000001-000001-x', 'not json')
+  const got = server([])
+  const { send, useOutbox, withdraw } = await fresh()
+  await send(...flow('1', '201.6', 1))
+  expect(got).toEqual(['1 201.6'])
+  const [nonsense] = useOutbox().aside.value
+  expect([nonsense?.problem?.code, nonsense?.body]).toEqual(['unreadable', { typed: 'not json' }])
+  withdraw(nonsense?.id ?? '')
+  expect(localStorage.length).toBe(0)
+})
+
+it('brings over what waited in one list before', async () => {
+  const [, id, body, about] = flow('1', '201.6', 1)
+  const waited = [{ id, path: '/api/flow-readings/1', body, about }]
+  localStorage.setItem('elvarn-outbox', JSON.stringify(waited))
+  const got = server([])
+  const { flush, useOutbox } = await fresh()
+  expect(useOutbox().waiting.value).toBe(1)
+  await flush()
+  expect(got).toEqual(['1 201.6'])
+  expect(localStorage.length).toBe(0)
+})
+
+it('starts empty where that list was none', async () => {
   localStorage.setItem('elvarn-outbox', 'not json')
   const { useOutbox } = await fresh()
   expect(useOutbox().writes.value).toEqual([])
+})
+
+it('keeps what two tabs queue without a connection, and each goes out once, in order', async () => {
+  let held: Promise<void> = Promise.resolve()
+  const request = (_: string, work: () => Promise<void>) => (held = held.then(work))
+  vi.stubGlobal('navigator', { ...navigator, locks: { request } })
+  server(Array<Reply>(10).fill('gone'))
+  const [one, two] = [await fresh(), await fresh()]
+  for (const [tab, id, cylinder] of [
+    [one, '1', 1],
+    [two, '2', 2],
+    [one, '3', 3],
+  ] as const) {
+    await tab.send(...flow(id, '201.6', cylinder))
+    await vi.advanceTimersByTimeAsync(1) // a person types one after the other
+  }
+  expect(localStorage.length).toBe(3)
+  const got = server([])
+  await Promise.all([one.flush(), two.flush()])
+  expect(got).toEqual(['1 201.6', '2 201.6', '3 201.6'])
+  expect(localStorage.length).toBe(0)
+})
+
+it('keeps what the browser has no room for while the tab is open', async () => {
+  server(['gone'])
+  const { flush, send, useOutbox } = await fresh()
+  const full = vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
+    throw new DOMException('full', 'QuotaExceededError')
+  })
+  await send(...flow('1', '201.6', 1))
+  full.mockRestore()
+  expect(useOutbox().waiting.value).toBe(1)
+  const got = server([])
+  await flush()
+  expect(got).toEqual(['1 201.6'])
+  expect(useOutbox().writes.value).toEqual([])
+})
+
+it('says why nothing goes out', async () => {
+  server([{ status: 507, body: { detail: 'Make room on it.', code: 'no_room' } }])
+  const { send, useOutbox } = await fresh()
+  await send(...flow('1', '201.6', 1))
+  expect([useOutbox().reachable.value, useOutbox().reason.value]).toEqual([false, 'no_room'])
 })
 
 it('sets a write aside that the server falls over, and sends what comes after it', async () => {

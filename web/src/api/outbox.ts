@@ -2,32 +2,12 @@
  * Writes that must not be lost: they wait in the browser and go out in order, also after a reload. What the server
  * refuses or asks about is kept with its problem until somebody answers.
  */
-import { useStorage } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
-import { api, Failed, problemOf, Refused, told, type Problem } from './client'
+import { api, Failed, problemOf, Refused, told, Unreachable, type Problem } from './client'
+import { drop, keep, stored, type About, type Write } from './queue'
 import type { paths } from './schema'
 
-/** What a write is about, for the screen that shows it while it waits. */
-export interface About {
-  job: string
-  what: 'bench' | 'setup' | 'flow' | 'strike' | 'cut' | 'check' | 'point'
-  /** The part's state and the runner that a figure is of. */
-  state?: string
-  cylinder?: number
-  /** The test and the point that a figure is of. */
-  plan?: string
-  point?: number
-}
-
-export interface Write {
-  id: string
-  path: string
-  body: Record<string, unknown>
-  about: About
-  /** What stands for it on the screen while it waits, where nothing was typed. */
-  shown?: string
-  problem?: Problem
-}
+export type { About, Write } from './queue'
 
 type Puts = { [P in keyof paths]: paths[P] extends { put: object } ? P : never }[keyof paths]
 type BodyOf<P extends Puts> = paths[P] extends {
@@ -39,21 +19,31 @@ type BodyOf<P extends Puts> = paths[P] extends {
 const RETRY_MS = 2000
 /** So often a write may make the server fall before it is set aside: what comes after it does not wait for it. */
 const FALLS = 3
+const TRY_AGAIN = { label: 'Try again', patch: {} }
 const SET_ASIDE: Problem = {
   ...problemOf('Elvarn fell over this. It is kept here, and was not delivered.', 'failed'),
-  offers: [{ label: 'Try again', patch: {} }],
+  offers: [TRY_AGAIN],
 }
-const writes = useStorage<Write[]>('elvarn-outbox', [], undefined, {
-  shallow: true,
-  flush: 'sync',
-  onError: () => undefined, // what can't be read is no queue
-})
-if (!Array.isArray(writes.value)) writes.value = []
+
+const writes = shallowRef<Write[]>(stored())
 const reachable = shallowRef(true)
+/** Why nothing goes out: the server's own word for it. */
+const reason = shallowRef('')
 let sending: Promise<void> | undefined
 let retry: ReturnType<typeof setTimeout> | undefined
 const sent = new Set<(write: Write) => void>()
 const falls = new Map<string, number>()
+
+/** One tab sends at a time, whichever: what is queued in any of them goes out once. */
+async function alone(work: () => Promise<void>): Promise<void> {
+  const locks = navigator.locks as LockManager | undefined
+  if (locks) await locks.request('elvarn-outbox', work)
+  else await work()
+}
+
+function refresh(): void {
+  writes.value = stored()
+}
 
 /** Queue a write under an id made here, and send what waits. Resolves when everything that could be sent was. */
 export function send<P extends Puts>(
@@ -64,48 +54,56 @@ export function send<P extends Puts>(
   shown?: string,
 ): Promise<void> {
   const at = path.replace(/\{\w+\}/, id)
-  writes.value = [...writes.value, { id, path: at, body: body as Record<string, unknown>, about, shown }]
+  keep({ id, path: at, body: body as Record<string, unknown>, about, shown })
+  refresh()
   return flush()
 }
 
 /** Send again with an offer's changes. */
 export function answer(id: string, changes: Record<string, unknown>): Promise<void> {
-  writes.value = writes.value.map((w) =>
-    w.id === id ? { ...w, body: { ...w.body, ...changes }, problem: undefined } : w,
-  )
+  for (const write of stored().filter((w) => w.id === id && w.path))
+    keep({ ...write, body: { ...write.body, ...changes }, problem: undefined })
+  refresh()
   return flush()
 }
 
 /** Give a refused write up; its figure is handed back to whoever asked. */
 export function withdraw(id: string): void {
-  writes.value = writes.value.filter((w) => w.id !== id)
+  for (const write of stored().filter((w) => w.id === id)) drop(write)
+  refresh()
 }
 
 export function flush(): Promise<void> {
-  sending ??= sendAll().finally(() => (sending = undefined))
+  sending ??= alone(sendAll).finally(() => (sending = undefined))
   return sending
 }
 
 async function sendAll(): Promise<void> {
   clearTimeout(retry)
   for (;;) {
+    refresh()
     const next = writes.value.find((w) => !w.problem)
-    if (!next) return
+    if (!next) {
+      reachable.value = true // nothing waits: another tab may have delivered it
+      return
+    }
     try {
       // The description typed it when it was queued; what was stored has its address only.
       await told(api.PUT(next.path as never, { body: next.body as never } as never))
     } catch (error) {
       const problem = error instanceof Refused ? error.problem : fallen(next.id, error)
       if (problem) {
-        writes.value = writes.value.map((w) => (w.id === next.id ? { ...w, problem } : w))
+        keep({ ...next, problem })
         continue
       }
       reachable.value = false
+      reason.value = error instanceof Unreachable ? error.code : 'unreachable'
       retry = setTimeout(() => void flush(), RETRY_MS)
       return
     }
     reachable.value = true
-    writes.value = writes.value.filter((w) => w.id !== next.id)
+    drop(next)
+    refresh()
     sent.forEach((tell) => tell(next))
   }
 }
@@ -124,6 +122,9 @@ export function useOutbox() {
   return {
     writes,
     reachable,
+    reason,
+    /** What was set aside, or refused: it waits for somebody's answer. */
+    aside: computed(() => writes.value.filter((w) => w.problem)),
     waiting: computed(() => writes.value.filter((w) => !w.problem).length),
     /** Be told of each write that went out; returns how to stop. */
     onSent(tell: (write: Write) => void): () => void {
@@ -134,3 +135,11 @@ export function useOutbox() {
 }
 
 addEventListener('online', () => void flush())
+addEventListener('storage', (event) => {
+  const before = new Set(writes.value)
+  refresh()
+  // Another tab delivered it: what is shown here has changed too.
+  if (event.newValue !== null) return
+  if (!reachable.value) void flush()
+  for (const write of before) if (write.key === event.key) sent.forEach((tell) => tell(write))
+})

@@ -1,7 +1,10 @@
 /** What a screen shows: asked for at once, again when what it was asked with changes, and whenever wanted. */
 import { until, useAsyncState } from '@vueuse/core'
-import { ref, watch, type Ref, type WatchSource } from 'vue'
-import { problemIn } from './client'
+import { onScopeDispose, ref, watch, type Ref, type WatchSource } from 'vue'
+import { problemIn, Unreachable } from './client'
+
+/** A server that was away is asked again by itself. */
+const AGAIN_MS = 2000
 
 export interface Sheet<T> {
   sheet: Readonly<Ref<T | undefined>>
@@ -15,6 +18,8 @@ export interface Sheet<T> {
 
 export function useSheet<T extends object>(ask: () => Promise<T>, again: WatchSource[] = []): Sheet<T> {
   const failure = ref('')
+  let retry: ReturnType<typeof setTimeout> | undefined
+  let gone = false
   const {
     state: sheet,
     isLoading,
@@ -33,13 +38,19 @@ export function useSheet<T extends object>(ask: () => Promise<T>, again: WatchSo
   }
 
   async function loadOrSay(): Promise<void> {
+    clearTimeout(retry)
     try {
       await load()
     } catch (caught) {
       failure.value = problemIn(caught, 'Is it running?').detail
+      if (caught instanceof Unreachable && !gone) retry = setTimeout(() => void loadOrSay(), AGAIN_MS)
     }
   }
 
+  onScopeDispose(() => {
+    gone = true
+    clearTimeout(retry)
+  }, true)
   const loaded = loadOrSay()
   watch(again, loadOrSay)
   return { sheet, failure, load, loaded }

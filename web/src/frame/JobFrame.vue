@@ -3,7 +3,6 @@
 import { computed, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
-import { useOutbox } from '@/api/outbox'
 import NotShown from '@/ui/NotShown.vue'
 import Boundary from './Boundary.vue'
 import { provideJob } from './job'
@@ -11,7 +10,6 @@ import ShopMark from './ShopMark.vue'
 
 const props = defineProps<{ jobId: string }>()
 const { job, failure } = provideJob(props.jobId)
-const { reachable, waiting } = useOutbox()
 const route = useRoute()
 const here = computed(() => route.meta.step)
 const build = computed(() => job.value?.builds.at(-1))
@@ -38,7 +36,6 @@ watch(job, (found) => (document.title = `${found?.title ?? ''} · Elvarn`))
         {{ s.label }} <small>{{ s.status }}</small>
       </RouterLink>
       <span class="space" />
-      <span v-if="!reachable" class="doubt waiting" role="status">no connection · {{ waiting }} waiting</span>
       <ShopMark />
     </nav>
     <header v-if="!route.path.endsWith('/path')" class="band">
@@ -132,9 +129,6 @@ watch(job, (found) => (document.title = `${found?.title ?? ''} · Elvarn`))
 }
 .space {
   flex: 1;
-}
-.waiting {
-  font: 600 15px var(--narrow);
 }
 @media (max-width: 1000px) {
   .frame {

@@ -2,6 +2,7 @@
 /** Units, day or night, the keys: at the end of every head. */
 import KeyCap from './KeyCap.vue'
 import { useSession } from './session'
+import Waiting from './Waiting.vue'
 import WhoPicker from './WhoPicker.vue'
 
 const { units, night } = useSession()
@@ -10,6 +11,7 @@ const showKeys = () => dispatchEvent(new KeyboardEvent('keydown', { key: '?' }))
 
 <template>
   <div class="shop-mark">
+    <Waiting />
     <WhoPicker />
     <button type="button" class="switch" @click="units = units === 'trade' ? 'metric' : 'trade'">
       {{ units === 'trade' ? 'CFM' : 'm³/h' }} <KeyCap k="Y" />
