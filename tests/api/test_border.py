@@ -1,10 +1,14 @@
 """What may come in: times, texts and figures within bounds; whatever else comes is answered, and spoils nothing."""
 
+import json
+
 import pytest
+import structlog
 from fastapi.testclient import TestClient
 from sqlalchemy.exc import OperationalError
 
 from dev.asking import bearer
+from elvarn.service.kernel import log
 from tests.shop import KEY, new_id
 
 ENDS_OF_TIME = ("0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59Z", "1999-12-31T12:00:00Z", "2026-03-02T09:00:00")
@@ -188,11 +192,16 @@ class TestOut:
         yield TestClient(app, base_url="http://127.0.0.1", headers=bearer(KEY), raise_server_exceptions=False)
         app.router.routes.pop(0)
 
-    def test_a_fault_of_ours_is_told_with_the_id_under_which_it_is_logged(self, falling, caplog):
-        answer = falling.get("/api/falls/fault")
+    def test_a_fault_of_ours_is_told_with_the_id_under_which_it_is_logged(self, falling, tmp_path):
+        with log.open_log(tmp_path / "elvarn.log"):
+            answer = falling.get("/api/falls/fault")
+        structlog.reset_defaults()
         assert (answer.status_code, answer.json()["code"]) == (500, "failed")
-        said = next(record.getMessage() for record in caplog.records if "fell" in record.getMessage())
-        assert said.split()[1] in answer.json()["detail"]
+        said = (tmp_path / "elvarn.log").read_text()
+        told = json.loads(said)
+        assert f"under {told['request']}." in answer.json()["detail"]
+        assert (told["error"], told["method"], told["path"]) == ("RuntimeError", "GET", "/api/falls/fault")
+        assert told["at"][-1].startswith("test_border.py:")
         assert "Somebody" not in answer.text + said
 
     def test_a_full_disk_is_told_with_what_to_do(self, falling):

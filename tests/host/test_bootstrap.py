@@ -1,5 +1,7 @@
 """Setting up: each step once, again when its sources change, and clear words where it can't."""
 
+import shutil
+import subprocess
 from pathlib import Path
 
 import pytest
@@ -77,3 +79,39 @@ def test_the_lock_pins_every_package_with_hashes_and_names_no_host():
     packages = [line for line in lock.splitlines() if line and not line.startswith((" ", "#"))]
     assert all("==" in line and line.endswith("\\") for line in packages)
     assert "http" not in lock.replace("httpx2", "").replace("httpcore2", "").replace("httptools", "")
+
+
+def test_what_other_programs_say_goes_to_a_log_that_is_named_where_one_fails(workshop, monkeypatch, capfd):
+    monkeypatch.setattr(bootstrap, "LOG", workshop / "setup.log")
+    monkeypatch.setattr(bootstrap, "VENV_PYTHON", Path("/nowhere"))
+    noisy = "echo a notice; echo the reason >&2; exit 3"
+    monkeypatch.setattr(bootstrap, "prepare", lambda _: bootstrap.run(["sh", "-c", noisy]))
+    with pytest.raises(SystemExit):
+        bootstrap.main(["start"])
+    told = capfd.readouterr()
+    assert told.out == ""
+    assert "  the reason" in told.err
+    assert f"ended with 3. All that was said is in {workshop / 'setup.log'}" in told.err
+    assert "a notice\nthe reason" in (workshop / "setup.log").read_text()
+
+
+def test_before_anything_is_installed_the_doctor_can_be_asked(tmp_path):
+    """With the machine's own Python, from a folder where nothing was made."""
+    root = tmp_path / "elvarn"
+    shutil.copytree(Path(__file__).parents[2] / "src", root / "src", ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copy(Path(__file__).parents[2] / "elvarn", root / "elvarn")
+    for name in (
+        "requirements.lock",
+        "web/package-lock.json",
+        "web/index.html",
+        "web/vite.config.ts",
+        "web/tsconfig.json",
+    ):
+        (root / name).parent.mkdir(exist_ok=True)
+        (root / name).write_text("")
+    command = ["/usr/bin/python3", str(root / "elvarn"), "doctor", "--data", str(tmp_path / "data")]
+    done = subprocess.run(command, capture_output=True, text=True, check=False, env={"PATH": "/usr/bin:/bin"})
+    assert (done.returncode, done.stderr) == (0, "")
+    assert "not made yet, or older than their sources: Python environment" in done.stdout
+    assert "the first start makes it" in done.stdout
+    assert not (root / ".venv").exists()

@@ -3,6 +3,7 @@ programs that know its key. Every answer tells the browser to ask nobody else, a
 
 import hashlib
 import hmac
+import secrets
 from urllib.parse import parse_qsl, quote, urlencode, urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
@@ -10,10 +11,13 @@ from starlette.requests import cookie_parser
 from starlette.responses import JSONResponse, RedirectResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from elvarn.service.kernel import log
+
 OWN_HOSTS = ("127.0.0.1", "localhost")
 OWN_FETCHES = ("", "same-origin", "none")  # "none": typed, or from a bookmark
 YEAR = 365 * 24 * 3600  # seconds
 KEY = "key"  # in the printed address
+REQUEST = "elvarn.request"  # its id, in the scope
 OPEN = ("/api/health",)  # whether it runs is no secret
 TOLD = {
     # PrimeVue writes its styles into the page, so styles may stand there; scripts may not.
@@ -40,6 +44,8 @@ class Door:
             await self.app(scope, receive, send)
             return
         headers = Headers(scope=scope)
+        scope[REQUEST] = secrets.token_hex(4)
+        log.for_request(scope[REQUEST])
         app = self.app
         if not _is_own(headers):
             app = _refusal(403, "foreign", "Open Elvarn at the address that it printed; other pages may not use it.")

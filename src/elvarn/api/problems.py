@@ -1,10 +1,8 @@
 """Refusals and questions as problem details (RFC 9457), with the field's path and the ways on."""
 
 import errno
-import logging
 from shutil import disk_usage
 from typing import Any
-from uuid import uuid4
 
 from fastapi import FastAPI, Request
 from fastapi.encoders import jsonable_encoder
@@ -14,8 +12,10 @@ from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
 from starlette.exceptions import HTTPException
 
+from elvarn.api.door import REQUEST
 from elvarn.api.strict import TooLarge
 from elvarn.core.errors import CoreError
+from elvarn.service.kernel import log
 from elvarn.service.kernel.errors import IdReused, NotFound, Question, ServiceError, Stale
 from elvarn.service.kernel.files import LARGEST_FILE
 from elvarn.units import UnitError
@@ -56,7 +56,6 @@ TITLES = {
     503: "Not now",
     507: "No room",
 }
-LOG = logging.getLogger(__name__)
 
 
 def install(app: FastAPI) -> None:
@@ -144,13 +143,11 @@ def _unavailable(request: Request, error: Exception) -> JSONResponse:
     return _answer(503, "unavailable", text)
 
 
-def _fell(request: Request, _: Exception) -> JSONResponse:
+def _fell(request: Request, error: Exception) -> JSONResponse:
     """A fault of ours. What went wrong is in the log under the id that is told, without anybody's name or figures."""
-    identifier = uuid4().hex[:8]
-    LOG.error("request %s fell: %s %s", identifier, request.method, request.url.path)
-    return _answer(
-        500, "failed", f"Elvarn fell over this; its log says why under {identifier}. Nothing was kept of it."
-    )
+    log.fault("request fell", error, method=request.method, path=request.url.path)
+    text = f"Elvarn fell over this; its log says why under {request.scope.get(REQUEST, '')}. Nothing was kept of it."
+    return _answer(500, "failed", text)
 
 
 def _no_room(_: Request, error: Exception) -> JSONResponse:

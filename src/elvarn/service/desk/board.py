@@ -1,6 +1,5 @@
 """The shop board: open jobs by the step at which they stand."""
 
-import logging
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -14,6 +13,7 @@ from elvarn import units
 from elvarn.core.rail import Step
 from elvarn.service.desk.rail import rail_of
 from elvarn.service.job.drawn_path import PathNode, air_path
+from elvarn.service.kernel import log
 from elvarn.service.record.job import JobRecord, load_jobs
 from elvarn.service.shop.known import known_of_jobs
 from elvarn.service.shop.safekeeping import LastCopy, safekeeping
@@ -23,7 +23,6 @@ from elvarn.store.revision import open_jobs
 MOST_CLOSED_SHOWN = 12
 PAGE = 50  # cards
 SPOILED = "Something that is kept of this job can't be shown"
-LOG = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True)
@@ -92,10 +91,10 @@ def _cards(session: Session, jobs: Sequence[UUID], preset: units.Preset) -> dict
     """The cards of jobs, made together; what is wrong with one of them spoils its own card alone."""
     try:
         return {record.job.id: _card(record, preset) for record in load_jobs(session, jobs)}
-    except Exception:
+    except Exception as error:
         if len(jobs) > 1:
             return {job: _cards(session, [job], preset)[job] for job in jobs}
-        LOG.exception("job %s can't be shown", jobs[0])
+        log.fault("job can't be shown", error, job=str(jobs[0]))
         return {jobs[0]: _spoiled(session, jobs[0])}
 
 

@@ -1,6 +1,5 @@
 """What the shop decided for itself: limit lines, rates, and the weights of a choice."""
 
-import logging
 from dataclasses import asdict, dataclass, field
 from typing import Any
 
@@ -9,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS
 from elvarn.given import given
+from elvarn.service.kernel import log
 from elvarn.service.kernel.errors import Invalid, Stale
 from elvarn.service.shop.known import known
 from elvarn.store.models import Setting
@@ -43,7 +43,6 @@ class SettingsView:
 
 
 _ADAPTER = TypeAdapter(PathSettings)
-LOG = logging.getLogger(__name__)
 
 
 def path_settings(session: Session) -> SettingsView:
@@ -79,7 +78,7 @@ def _read(value: dict[str, Any]) -> PathSettings:
         return _ADAPTER.validate_python(known_fields)
     except ValidationError as error:
         bad = {str(one["loc"][0]) for one in error.errors()}
-        LOG.warning("settings that can't be read stand at their usual value: %s", ", ".join(sorted(bad)))
+        log.warn("settings that can't be read stand at their usual value", names=sorted(bad))
         return _ADAPTER.validate_python({name: one for name, one in known_fields.items() if name not in bad})
 
 
