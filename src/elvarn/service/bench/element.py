@@ -33,7 +33,8 @@ class NewElementFlow:
 
 def capture_element(session: Session, identifier: UUID, new: NewElementFlow) -> FlowReading:
     """Keep the figure of a whole element."""
-    find(session, Setup, new.setup_id, "set-up")
+    if find(session, Setup, new.setup_id, "set-up").job_id != new.job_id:
+        raise Invalid("That set-up is another job's. Note one for this figure.", path="setup_id")
     find(session, PartState, new.part_state_id, "part state")
     figure = figure_of(new.typed, new.default_unit, new.taken)
     check_pulled(figure)
@@ -79,7 +80,7 @@ def flow_of_part(session: Session, identifier: UUID, new: NewPartFlow) -> UUID:
     add_setup(session, setup_id, setup)
     flow = NewElementFlow(
         new.person_id,
-        None,
+        new.job_id,
         setup_id,
         new.part_state_id,
         new.element_kind,
