@@ -15,6 +15,7 @@ import pytest
 from PIL import Image
 
 from dev.asking import get, post, put
+from dev.kills import kept, make_job
 from dev.trial import TrialServer, running
 from elvarn.host.backup import DUMP, LIST
 from elvarn.host.cluster import Cluster
@@ -22,7 +23,6 @@ from elvarn.host.safekeeping import keep_one
 from elvarn.service.shop.safekeeping import KEPT_DAYS
 from elvarn.store.engine import database_url, open_engine
 from tests.host.test_database import opened
-from tests.host.test_kills import kept, make_job
 from tests.shop import new_id
 
 ROOT = Path(__file__).resolve().parents[2]

@@ -5,14 +5,18 @@ import pwd
 import shutil
 import signal
 import time
+from contextlib import contextmanager
 from pathlib import Path
 
+import psycopg
 import pytest
 
 from dev.asking import get, put
 from dev.trial import TrialServer, running
 from elvarn.host.cluster import Cluster
 from elvarn.host.postmaster import EMPTY_AT_REST, postmaster, release_of
+from elvarn.host.watchdog import watched
+from elvarn.store.engine import database_url, open_engine
 from tests.shop import new_id
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -59,56 +63,81 @@ def comes_back(url):
     raise AssertionError("it did not come back")
 
 
+@contextmanager
+def database(data):
+    """The database of a data folder alone, without the server before it."""
+    data.chmod(0o711 if os.geteuid() == 0 else 0o700)
+    cluster = Cluster(data)
+    cluster.start()
+    try:
+        yield cluster
+    finally:
+        cluster.stop()
+
+
+def names(cluster):
+    with psycopg.connect(database_url(open_engine(cluster.url))) as connection:
+        return [row[0] for row in connection.execute("select name from person order by name")]
+
+
+def restarted(cluster, before):
+    """Wait until another process serves the folder; how long it took."""
+    began = time.monotonic()
+    while postmaster(cluster.folder) in (None, before) or not cluster.answers():
+        assert time.monotonic() < began + 30, "it did not come back"
+        time.sleep(0.05)
+    return time.monotonic() - began
+
+
 class TestDying:
     @pytest.mark.parametrize("number", [signal.SIGKILL, signal.SIGQUIT, signal.SIGTERM])
-    def test_a_database_that_ends_comes_back_by_itself(self, copied, number):
-        with running(ROOT, copied, "--empty") as url:
+    def test_a_database_that_ends_is_started_again(self, copied, number):
+        with database(copied) as cluster, watched(cluster):
+            port = cluster.port
+            guest = psycopg.connect(database_url(open_engine(cluster.url)))
             for _ in range(2):
-                os.kill(postmaster(copied / "postgres"), number)
-                found, after = comes_back(url)
-                assert found == PEOPLE
-                assert after < 15
+                before = postmaster(cluster.folder)
+                os.kill(before, number)
+                assert restarted(cluster, before) < 15
+            guest.close()
+            assert cluster.port == port
+            assert names(cluster) == PEOPLE
 
-    def test_one_of_its_processes_that_dies_takes_nothing_along(self, copied):
+    def test_a_server_that_runs_goes_on_with_it(self, copied):
         with running(ROOT, copied, "--empty") as url:
             parent = postmaster(copied / "postgres")
             children = Path(f"/proc/{parent}/task/{parent}/children").read_text().split()
-            os.kill(int(children[-1]), signal.SIGKILL)
+            os.kill(int(children[-1]), signal.SIGKILL)  # one of its processes takes nothing along
             assert comes_back(url)[0] == PEOPLE
             assert postmaster(copied / "postgres") == parent
+            os.kill(parent, signal.SIGKILL)
+            found, after = comes_back(url)
+            assert found == PEOPLE
+            assert after < 15
 
 
 class TestStale:
     @pytest.mark.parametrize("left", ["", "garbage\n", "999999\n/nowhere\n1\n5432\n\n127.0.0.1\n", "{self}\n"])
     def test_what_a_power_cut_left_is_no_server(self, copied, left):
         (copied / "postgres" / "postmaster.pid").write_text(left.replace("{self}", str(os.getpid())))
-        with running(ROOT, copied, "--empty") as url:
-            assert people(url) == PEOPLE
+        with database(copied) as cluster:
+            assert names(cluster) == PEOPLE
 
     def test_a_server_that_still_runs_is_kept(self, copied):
-        server = TrialServer(ROOT, copied, "--empty")
-        server.start()
-        lives = postmaster(copied / "postgres")
-        server.stop(signal.SIGKILL)
-        url = server.start()
-        assert people(url) == PEOPLE
-        assert postmaster(copied / "postgres") == lives
-        assert server.stop() == 0
+        with database(copied) as cluster:
+            lives = postmaster(cluster.folder)
+            Cluster(copied).start()
+            assert postmaster(cluster.folder) == lives
 
 
 class TestCopies:
-    def test_a_copy_starts_beside_what_it_was_copied_from(self, used, folder):
-        with running(ROOT, used, "--empty"):
-            pid = (used / "postgres" / "postmaster.pid").read_text()
-        shutil.copytree(used, folder / "data")
-        with running(ROOT, used, "--empty") as one:
-            (folder / "data" / "postgres" / "postmaster.pid").write_text(
-                (used / "postgres" / "postmaster.pid").read_text() or pid
-            )
-            with running(ROOT, folder / "data", "--empty") as two:
-                assert people(one) == people(two) == PEOPLE
-                put(two, f"/people/{new_id()}", {"name": "Second"})
-            assert people(one) == PEOPLE
+    def test_a_copy_starts_beside_what_it_was_copied_from(self, used, copied):
+        with database(used) as one:
+            shutil.copy(one.folder / "postmaster.pid", copied / "postgres")
+            with database(copied) as two:
+                assert names(one) == names(two) == PEOPLE
+                assert one.port != two.port
+            assert names(one) == PEOPLE
 
     def test_a_copy_that_lost_its_rights_and_its_empty_folders_starts(self, copied):
         for name in EMPTY_AT_REST:
@@ -117,8 +146,8 @@ class TestCopies:
                 path.rmdir()
         for path in (copied, *copied.rglob("*")):
             path.chmod(0o755 if path.is_dir() else 0o644)
-        with running(ROOT, copied, "--empty") as url:
-            assert people(url) == PEOPLE
+        with database(copied) as cluster:
+            assert names(cluster) == PEOPLE
 
 
 def test_a_folder_of_another_release_is_told_how_to_move(copied):
@@ -163,7 +192,7 @@ class TestUsers:
 
     @ROOT_ONLY
     def test_it_may_stay_root_and_change_back(self, copied):
-        for options in (["--as-root"], [], ["--as-root"]):
+        for options in (["--as-root"], []):
             with running(ROOT, copied, "--empty", *options) as url:
                 assert people(url) == PEOPLE
 

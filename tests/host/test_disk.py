@@ -13,8 +13,8 @@ import pytest
 from PIL import Image
 
 from dev.asking import Asking, get, put
+from dev.kills import kept, make_job
 from dev.trial import TrialServer, running
-from tests.host.test_kills import kept, make_job
 from tests.shop import new_id
 
 ROOT = Path(__file__).resolve().parents[2]

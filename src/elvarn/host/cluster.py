@@ -15,7 +15,7 @@ from elvarn.store.roles import APPLICATION, OWNER
 DATABASE = "elvarn"
 SERVER_USER = "postgres"  # of Debian's package: root lends it the folder, for no database runs as root
 START_SECONDS = 60.0
-LINGERING_SECONDS = 10.0  # a killed server's children may hold on to its memory for so long
+LINGERING_SECONDS = 8.0  # a killed server's children may hold on to its memory for so long
 LONGEST_LOG = 10_000_000  # bytes; what is older is set aside once
 RELEASES = Path("/usr/lib/postgresql")
 

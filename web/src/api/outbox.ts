@@ -4,7 +4,7 @@
  */
 import { computed, shallowRef } from 'vue'
 import { api, Failed, problemOf, Refused, told, Unreachable, type Problem } from './client'
-import { drop, keep, stored, type About, type Write } from './queue'
+import { drop, isQueued, keep, read, stored, type About, type Write } from './queue'
 import type { paths } from './schema'
 
 export type { About, Write } from './queue'
@@ -136,10 +136,10 @@ export function useOutbox() {
 
 addEventListener('online', () => void flush())
 addEventListener('storage', (event) => {
-  const before = new Set(writes.value)
   refresh()
   // Another tab delivered it: what is shown here has changed too.
-  if (event.newValue !== null) return
+  if (!isQueued(event.key) || event.newValue !== null) return
   if (!reachable.value) void flush()
-  for (const write of before) if (write.key === event.key) sent.forEach((tell) => tell(write))
+  const write = read(event.key, event.oldValue ?? '')
+  sent.forEach((tell) => tell(write))
 })

@@ -34,10 +34,13 @@ const BEFORE = 'elvarn-outbox' // one list of all, as it was kept before
 const unstored = new Map<string, Write>()
 let count = 0
 
+/** Whether a key of the browser's storage is a write's. */
+export const isQueued = (key: string | null): key is string => !!key?.startsWith(PREFIX)
+
 /** Every write that waits, in the order in which they were queued. */
 export function stored(): Write[] {
   bringOver()
-  const keys = Object.keys(localStorage).filter((key) => key.startsWith(PREFIX) && !unstored.has(key))
+  const keys = Object.keys(localStorage).filter((key) => isQueued(key) && !unstored.has(key))
   const found = keys.map((key) => read(key, localStorage.getItem(key) ?? ''))
   return [...found, ...unstored.values()].sort((a, b) => ((a.key ?? '') < (b.key ?? '') ? -1 : 1))
 }
@@ -64,7 +67,8 @@ function nextKey(id: string): string {
   return `${PREFIX}${Date.now().toString().padStart(15, '0')}-${count.toString().padStart(6, '0')}-${id}`
 }
 
-function read(key: string, text: string): Write {
+/** What is kept under a key, as it is written there. */
+export function read(key: string, text: string): Write {
   try {
     const write = JSON.parse(text) as Partial<Write> | null
     if (write?.id && write.path && write.body && write.about) return { ...(write as Write), key }
