@@ -47,7 +47,7 @@ def kill_at_random(root: Path, folder: Path, kills: int, seed: int = 1) -> Tally
     job = make_job(server.start())
     capturing = Capturing(server, job, tally.acknowledged)
     capturing.start()
-    for kind in chance.choices(("server", "database", "both"), k=kills):
+    for kind in chance.choices(("server", "database", "both"), weights=(1, 2, 1), k=kills):
         capturing.wait_for(chance.randint(FEWEST, MOST))
         began = time.monotonic()
         killed = _postmaster(folder)

@@ -3,6 +3,7 @@ them. How it was held and when it was taken stay."""
 
 import re
 import struct
+import warnings
 from collections.abc import Iterator
 from io import BytesIO
 from zlib import crc32
@@ -29,7 +30,7 @@ class PictureError(ValueError):
 def stripped(content: bytes) -> bytes:
     """A JPEG, PNG or WebP without what was told beside its dots. Raises PictureError for anything else."""
     try:
-        with Image.open(BytesIO(content), formats=list(MEDIA_TYPES)) as image:
+        with warnings.catch_warnings(action="ignore"), Image.open(BytesIO(content), formats=list(MEDIA_TYPES)) as image:
             kind, dots, told = image.format, image.width * image.height, _kept_of(image)
     except Image.DecompressionBombError:
         kind, dots, told = None, MOST_DOTS + 1, b""
