@@ -183,6 +183,15 @@ def _bench(rate: float) -> Iterator[tuple[int, dict[int, float]]]:
 
 
 @contextmanager
+def bench_line(port: int) -> Iterator[str]:
+    """The shop's bench on the line of a simulated one; its id."""
+    with _bench(RATE) as (line, _):
+        _set_line(port, {"port": line})
+        yield _get(port, "/api/shop")["benches"][0]["id"]
+    _set_line(port, None)
+
+
+@contextmanager
 def _page(port: int, job: str, line: int) -> Iterator[Any]:
     """The bench's screen, with the shop's bench on this line."""
     from playwright.sync_api import sync_playwright

@@ -15,7 +15,7 @@ import numpy as np
 from sqlalchemy import Engine
 
 from dev.asking import Asking, get, post, put
-from dev.perf import bench, screens
+from dev.perf import bench, hard, load, screens
 from dev.perf import path as perf_path
 from dev.perf.door import KEY, address, new_page
 from dev.perf.figure import Measured, median, timed
@@ -31,10 +31,12 @@ PAINT_LIMIT_S = 1.0
 SCRIPT_LIMIT_KB = 300
 
 
-def run(root: Path, soak_minutes: float = 0) -> None:
-    """Measure, print a line for each figure, and end with 1 where a limit is passed."""
+def run(root: Path, soak_minutes: float = 0, kills: int = 0, fuzz: bool = False) -> None:
+    """Measure, print a line for each figure, and end with 1 where a limit is passed. With `kills` or `fuzz` that alone
+    is tried."""
     good = True
-    for figure in _figures(root, soak_minutes):
+    figures = hard.kills(root, kills) if kills else hard.fuzz(root) if fuzz else _figures(root, soak_minutes)
+    for figure in figures:
         mark = "holds " if figure.holds else "PASSED"
         print(f"{mark}  {figure.name:44} {figure.value:>12}   {figure.reference:50} limit {figure.limit}", flush=True)
         good = good and figure.holds
@@ -89,6 +91,7 @@ def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_mi
         yield _paint(port, job)
         yield bench.capture_cost(engine, port)
         yield bench.sample_to_pixels(port, job)
+        yield from load.load(port, job)
         if soak_minutes:
             yield bench.soak(port, job, soak_minutes)
         yield from screens.many_jobs(engine, port)
@@ -122,6 +125,7 @@ def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], En
     from elvarn.api.pages import add_pages
 
     screens.install_bare(app, engine)
+    load.install_bare(app, engine)
     add_pages(app, root / "web" / "dist")
     port = free_port()
     server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=2))

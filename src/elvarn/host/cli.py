@@ -60,6 +60,8 @@ def _parser() -> argparse.ArgumentParser:
 
     perf = commands.add_parser("perf", help="measure speed beside reference runs")
     perf.add_argument("--soak", type=float, default=0, metavar="MINUTES", help="and a bench at ten times its rate")
+    perf.add_argument("--kills", type=int, nargs="?", const=100, default=0, metavar="N", help="kill it N times instead")
+    perf.add_argument("--fuzz", action="store_true", help="send it what nobody would send instead")
     perf.set_defaults(run=_perf)
 
     types = commands.add_parser("types", help="write the front end's types from the API")
@@ -140,7 +142,7 @@ def _calc(options: argparse.Namespace) -> None:
 def _perf(options: argparse.Namespace) -> None:
     from dev.perf.run import run
 
-    run(ROOT, options.soak)
+    run(ROOT, options.soak, options.kills, options.fuzz)
 
 
 def _types(_: argparse.Namespace) -> None:

@@ -1,0 +1,229 @@
+"""Many at once: twenty people, a large file while somebody else works, listeners of the live stream, and the memory
+that it takes."""
+
+import asyncio
+import json
+import os
+import statistics
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+from uuid import UUID, uuid4
+
+import numpy as np
+from fastapi import FastAPI
+from sqlalchemy import Engine
+
+from dev.asking import Asking, get, put
+from dev.perf.bench import BARE, BARE_FLOW, bench_line
+from dev.perf.door import KEY, address
+from dev.perf.figure import Measured, timed
+from elvarn.service.kernel.files import LARGEST_FILE
+
+PEOPLE, SECONDS, BREATH_S, RUNNERS = 20, 60.0, 1.0, 8
+CAPTURE_LIMIT, SHEET_LIMIT = 2.0, 2.0
+BESIDE_LIMIT_S = 0.050
+SERVER_LIMIT_MB, READER_LIMIT_MB = 300, 600
+LISTENERS, HEARD_WITHIN_S = 400, 10.0
+ALONE = 40  # looks
+
+
+def install_bare(app: FastAPI, engine: Engine) -> None:
+    """The framework alone with one reading inserted: what a capture is held against under the same load."""
+
+    @app.put("/perf/capture")
+    def capture(body: dict[str, Any]) -> dict[str, str]:
+        given = {"id": uuid4(), "digest": "0" * 64, "person": UUID(body["person_id"]), "job": UUID(body["job_id"]),
+                 "setup": UUID(body["setup_id"]), "state": UUID(body["part_state_id"]),
+                 "cylinder": body["cylinder"]}  # fmt: skip
+        with engine.begin() as insert:
+            insert.execute(BARE, given)
+            insert.execute(BARE_FLOW, given)
+        return {"id": str(given["id"])}
+
+
+def load(port: int, job: str) -> Iterator[Measured]:
+    """Everything that is measured under load."""
+    figure = _own_job(port)
+    sheet = f"/api/jobs/{figure['job_id']}/bench"
+    looks = ["/api/board?units=trade", f"/api/jobs/{job}", f"/api/jobs/{job}/dyno", sheet, sheet]
+    told = {"port": port, "key": KEY, "seconds": SECONDS, "people": PEOPLE, "breath": BREATH_S, "looks": looks,
+            "figure": figure, "runners": RUNNERS, "capture": "/api/flow-readings/{id}"}  # fmt: skip
+    alone = _after_write_alone(port, sheet, figure)
+    ours = _users(told)
+    bare = _users({**told, "capture": "/perf/capture"})
+    at = f"{PEOPLE} people, {len(ours['look']) + len(ours['capture'])} requests, {len(ours['failed'])} failed"
+    yield _held(f"capture under load, 95 %: {at}", ours["capture"], bare["capture"], CAPTURE_LIMIT)
+    yield _held("sheet under load, 95 %, beside its time after a write", ours["look"], alone, SHEET_LIMIT)
+    yield from _beside_a_large_file(port)
+    yield _listeners(port)
+    yield _memory_of("memory of the server after all this", os.getpid(), SERVER_LIMIT_MB)
+
+
+def _users(told: dict[str, Any]) -> dict[str, list[float]]:
+    command = [sys.executable, "-m", "dev.perf.users"]
+    done = subprocess.run(command, input=json.dumps(told), capture_output=True, text=True, check=True)
+    found: dict[str, list[float]] = json.loads(done.stdout)
+    return found
+
+
+def _held(name: str, ours: list[float], reference: list[float], limit: float) -> Measured:
+    late, beside = (float(np.percentile(times, 95)) for times in (ours, reference))
+    said = f"{limit:g} ×, is {late / beside:.1f} ×"
+    return Measured(name, f"{late * 1e3:.0f} ms", f"reference {beside * 1e3:.0f} ms", said, late <= limit * beside)
+
+
+def _own_job(port: int) -> dict[str, Any]:
+    """A job to capture in; what every figure of it says."""
+    url = address(port)
+    shop, job, setup = get(url, "/shop"), str(uuid4()), str(uuid4())
+    person, bench = shop["people"][0]["id"], shop["benches"][0]["id"]
+    put(url, f"/jobs/{job}", {"person_id": person, "kind": "port_by_post", "part": "Load", "runner_count": RUNNERS})
+    put(url, f"/setups/{setup}", {"person_id": person, "job_id": job, "bench_id": bench, "depression": "28"})
+    state = get(url, f"/jobs/{job}/bench")["before_state_id"]
+    return {"person_id": person, "job_id": job, "setup_id": setup, "part_state_id": state, "typed": "219.4",
+            "accepted": ["already_read"]}  # fmt: skip
+
+
+def _after_write_alone(port: int, sheet: str, figure: dict[str, Any]) -> list[float]:
+    """The sheet after each write, with nobody else there."""
+    url, connection, times = address(port), Asking(port, KEY), []
+
+    def look() -> None:
+        connection.request("GET", sheet)
+        connection.getresponse().read()
+
+    for number in range(ALONE):
+        body = {**figure, "cylinder": number % RUNNERS + 1, "taken_at": f"2026-03-02T09:{number:02}:00Z"}
+        put(url, f"/flow-readings/{uuid4()}", body)
+        times.append(timed(look))
+    return times
+
+
+def _beside_a_large_file(port: int) -> Iterator[Measured]:
+    """A small request while 20 MB are read, and the memory of who reads them; 50 MB are refused."""
+    connection = Asking(port, KEY, 120)
+
+    def send(content: bytes) -> int:
+        sender = Asking(port, KEY, 120)
+        sender.request("POST", "/api/dyno/preview?name=large.csv", content)
+        status = sender.getresponse().status
+        sender.close()
+        return status
+
+    def small() -> None:
+        connection.request("GET", "/api/health")
+        connection.getresponse().read()
+
+    send(b"rpm,Nm\n2000,100\n")
+    idle = statistics.median(timed(small) for _ in range(200))
+    status, waits = _while_it_runs(lambda: send(_large_file()), small)
+    late = float(np.percentile(waits, 95))
+    said = f"idle {idle * 1e3:.1f} ms; answered {status}, {len(waits)} asked, longest {max(waits) * 1e3:.0f} ms"
+    limit = f"idle + {BESIDE_LIMIT_S * 1e3:.0f} ms"
+    yield Measured("small request while 20 MB are read, 95 %", f"{late * 1e3:.1f} ms", said, limit,
+                   late <= idle + BESIDE_LIMIT_S and status == 200)  # fmt: skip
+    refused, waits = _while_it_runs(lambda: _refused(port), small)
+    yield Measured(
+        "50 MB are refused", f"{refused}", f"longest wait beside {max(waits) * 1e3:.0f} ms", "413", refused == 413
+    )
+    yield _memory_of("memory of the process that read them, at most", max(_readers()), READER_LIMIT_MB)
+
+
+def _refused(port: int) -> int:
+    """How 50 MB are answered; the server closes before it has read them."""
+    sender = Asking(port, KEY, 120)
+    sender.putrequest("POST", "/api/dyno/preview?name=large.csv")
+    sender.putheader("authorization", f"Bearer {KEY}")
+    sender.putheader("content-length", "50000000")
+    sender.endheaders()
+    status = sender.getresponse().status
+    sender.close()
+    return status
+
+
+def _while_it_runs(work: Callable[[], int], small: Callable[[], None]) -> tuple[int, list[float]]:
+    found: list[int] = []
+    beside = threading.Thread(target=lambda: found.append(work()))
+    beside.start()
+    waits: list[float] = []
+    while beside.is_alive() or not waits:
+        waits.append(timed(small))
+        time.sleep(0.005)
+    beside.join()
+    return found[0], waits
+
+
+def _large_file() -> bytes:
+    """A log of a pull with a hundred thousand rows, just under what may be sent."""
+    head = b"rpm,Nm," + b",".join(b"channel %d" % n for n in range(24)) + b"\n"
+    tail = b",".join([b"1234.5"] * 24)
+    rows = b"".join(b"%d,%d,%b\n" % (1000 + n % 6000, n % 300, tail) for n in range(99_000))
+    return (head + rows)[: LARGEST_FILE - 1].rpartition(b"\n")[0]
+
+
+def _listeners(port: int) -> Measured:
+    """How many of so many listeners of one bench hear it, and how fast a small request is answered meanwhile."""
+    with bench_line(port) as bench:
+        heard, late = asyncio.run(_listen(port, bench))
+    said = f"small request meanwhile, 95 %: {late * 1e3:.0f} ms"
+    name = f"listeners of {LISTENERS} who hear the bench within {HEARD_WITHIN_S:.0f} s"
+    return Measured(name, f"{heard}", said, f"{LISTENERS}", heard == LISTENERS)
+
+
+async def _listen(port: int, bench: str) -> tuple[int, float]:
+    head = f"GET {{}} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nAuthorization: Bearer {KEY}\r\n\r\n"
+    waits: list[float] = []
+
+    async def one() -> bool:
+        reader, writer = await asyncio.open_connection("127.0.0.1", port)
+        writer.write(head.format(f"/api/benches/{bench}/live").encode())
+        try:
+            async with asyncio.timeout(HEARD_WITHIN_S):
+                while b'"count":10' not in await reader.readline():
+                    pass
+            await asyncio.sleep(max(0.0, until - time.monotonic()))
+            return True
+        except TimeoutError:
+            return False
+        finally:
+            writer.close()
+
+    async def small() -> None:
+        reader, writer = await asyncio.open_connection("127.0.0.1", port)
+        while time.monotonic() < until:
+            began = time.perf_counter()
+            writer.write(head.format("/api/health").encode())
+            while await reader.readline() not in (b"\r\n", b""):
+                pass
+            await reader.read(200)
+            waits.append(time.perf_counter() - began)
+            await asyncio.sleep(0.1)
+        writer.close()
+
+    until = time.monotonic() + HEARD_WITHIN_S
+    found = await asyncio.gather(*(one() for _ in range(LISTENERS)), small())
+    return sum(bool(heard) for heard in found), float(np.percentile(waits, 95))
+
+
+def _memory_of(name: str, process: int, limit: float) -> Measured:
+    """The most that a process ever held."""
+    told = dict(line.split(":", 1) for line in Path(f"/proc/{process}/status").read_text().splitlines())
+    held = int(told["VmHWM"].split()[0]) / 1e3
+    return Measured(name, f"{held:.0f} MB", f"process {process}", f"{limit:.0f} MB", held <= limit)
+
+
+def _readers() -> list[int]:
+    """The processes that read files for this one."""
+    found = []
+    for path in Path("/proc").glob("[0-9]*"):
+        try:
+            if b"forkserver" in (path / "cmdline").read_bytes():
+                found.append(int(path.name))
+        except OSError:
+            continue
+    return sorted(found, key=lambda one: int((Path(f"/proc/{one}/statm")).read_text().split()[1]))
