@@ -16,8 +16,8 @@ LOOKS = 4  # for each capture
 
 
 def work(told: dict[str, Any]) -> dict[str, list[float]]:
-    """Let everybody work for a while. Returns the times of looks and captures [s]."""
-    took: dict[str, list[float]] = {"look": [], "capture": [], "failed": []}
+    """Let everybody work for a while. Returns the times of looks at the sheet, of others, and of captures [s]."""
+    took: dict[str, list[float]] = {"sheet": [], "look": [], "capture": [], "failed": []}
     until = time.monotonic() + told["seconds"]
     people = [threading.Thread(target=_person, args=(told, number, until, took)) for number in range(told["people"])]
     for person in people:
@@ -34,7 +34,9 @@ def _person(told: dict[str, Any], number: int, until: float, took: dict[str, lis
         kind = "capture" if chance.randrange(LOOKS + 1) == 0 else "look"
         began = time.perf_counter()
         if kind == "look":
-            connection.request("GET", chance.choice(told["looks"]))
+            path = chance.choice(told["looks"])
+            kind = "sheet" if path == told["sheet"] else kind
+            connection.request("GET", path)
         else:
             body = {**told["figure"], "cylinder": chance.randint(1, told["runners"]),
                     "taken_at": datetime.now(UTC).isoformat()}  # fmt: skip

@@ -16,6 +16,7 @@ from elvarn.api import problems
 from elvarn.api.depends import Resources
 from elvarn.api.door import Door
 from elvarn.api.pages import add_pages
+from elvarn.api.told import Told
 from elvarn.core.rail import Step
 from elvarn.instruments.shared import SharedLines
 from elvarn.service.kernel.apart import Apart
@@ -65,6 +66,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: 
         solutions=Memo(MOST_SOLUTIONS_KEPT),
         lines=lines,
         apart=apart,
+        told=Told(),
     )
     problems.install(app)
     app.add_middleware(Door, key=key)

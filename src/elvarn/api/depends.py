@@ -12,6 +12,7 @@ from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session, sessionmaker
 
 from elvarn import units
+from elvarn.api.told import Told
 from elvarn.instruments.shared import SharedLines
 from elvarn.service.kernel.apart import Apart
 from elvarn.service.kernel.files import FileStore
@@ -34,6 +35,7 @@ class Resources:
     solutions: Memo[Hashable, Any]
     lines: SharedLines
     apart: Apart
+    told: Told
 
 
 def resources(request: Request) -> Resources:

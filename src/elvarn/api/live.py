@@ -1,6 +1,7 @@
 """What an instrument sends, as it comes."""
 
 from collections.abc import AsyncIterator
+from contextlib import aclosing
 from uuid import UUID
 
 from fastapi import APIRouter, Request
@@ -34,8 +35,10 @@ async def live(bench_id: UUID, request: Request, units: Units = "trade") -> Stre
     held = found.lines.of(bench_id, await run_in_threadpool(line_of))
 
     async def events() -> AsyncIterator[bytes]:
-        async for state in live_states(held, units):
-            yield b"data: " + STATE.dump_json(state) + b"\n\n"
+        async with aclosing(live_states(held, units)) as states:  # type: ignore[type-var]  # typed by what it yields
+            async for state in states:
+                yield b"data: " + STATE.dump_json(state) + b"\n\n"
 
     headers = {"cache-control": "no-store"}
-    return StreamingResponse(events(), media_type="text/event-stream", headers=headers)
+    told = found.told.of((bench_id, units, id(held)), events)
+    return StreamingResponse(told, media_type="text/event-stream", headers=headers)
