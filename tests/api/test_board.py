@@ -5,6 +5,7 @@ from datetime import date, timedelta
 import pytest
 from sqlalchemy import text
 
+from elvarn.service.desk import board as desk_board
 from elvarn.service.desk.board import PAGE, SPOILED
 
 MORE = 3
@@ -36,21 +37,40 @@ def test_behind_the_last_page_stands_the_last(shop, jobs):
     assert cards(shop.get("/board", page=9)) == cards(shop.get("/board", page=2))
 
 
-def test_a_job_that_can_not_be_shown_spoils_its_own_card_alone(shop, jobs, owner):
-    """A date of before the bounds were there: no screen can hold it."""
-    bad = shop.job(due_on="2026-01-02")
-    shop.kept(shop.flow(bad, shop.setup(bad), shop.sheet(bad)["before_state_id"], 1, "201.6"))
-    with owner.begin() as connection:
-        connection.execute(text("set local session_replication_role = replica"))  # as if no rule had been there
-        connection.execute(text("alter table reading drop constraint ck_reading_taken_at"))
-        year_1 = "update reading set taken_at = '0001-01-01 00:00+14' where job_id = cast(:job as uuid)"
-        connection.execute(text(year_1), {"job": bad})
-        connection.execute(text("update job set title = title where id = cast(:job as uuid)"), {"job": bad})
-        connection.execute(text("update job set revision = revision + 1 where id = cast(:job as uuid)"), {"job": bad})
+def test_a_job_that_can_not_be_shown_spoils_its_own_card_alone(shop, jobs, monkeypatch):
+    bad, sound = shop.job(due_on="2026-01-01"), desk_board._card
+
+    def falling(record, preset):
+        if str(record.job.id) == bad:
+            raise OverflowError("a figure that no screen can hold")
+        return sound(record, preset)
+
+    monkeypatch.setattr(desk_board, "_card", falling)
     found = cards(shop.get("/board"))
     assert len(found) == PAGE
     assert {card["id"]: card["next"] for card in found}[bad] == SPOILED
     assert SPOILED not in {card["next"] for card in found if card["id"] != bad}
+
+
+@pytest.mark.parametrize("at", ["0001-01-01 00:00+14", "20000-01-01 00:00+00"])
+def test_a_reading_at_a_time_of_no_calendar_is_shown_and_can_be_struck_out(shop, owner, at):
+    """A database of before the bounds may hold one."""
+    bad = shop.job(due_on="2026-01-02")
+    shop.kept(shop.flow(bad, shop.setup(bad), shop.sheet(bad)["before_state_id"], 1, "201.6"))
+    with owner.begin() as connection:
+        connection.execute(text("set local session_replication_role = replica"))  # as if no rule had been there
+        connection.execute(text("alter table reading drop constraint if exists ck_reading_taken_at"))
+        then = "update reading set taken_at = cast(:at as timestamptz) where job_id = cast(:job as uuid)"
+        connection.execute(text(then), {"job": bad, "at": at})
+        connection.execute(text("update job set revision = revision + 1 where id = cast(:job as uuid)"), {"job": bad})
+    assert {card["id"]: card["next"] for card in cards(shop.get("/board"))}[bad] != SPOILED
+    reading = shop.sheet(bad)["rungs"][0]["before"]["readings"][0]
+    assert reading["taken_at"][:4] in ("0001", "9999")
+    for sheet in ("", "/sheet", "/tests", "/checkin"):
+        shop.get(f"/jobs/{bad}{sheet}")
+    strike = {"person_id": shop.person, "reason": "no such day", "struck_at": "2026-03-02T09:00:00Z"}
+    shop.kept(shop.put(f"/strikes/{reading['id']}", strike))
+    assert shop.sheet(bad)["rungs"][0]["before"]["mean"] is None
 
 
 @pytest.mark.parametrize("page", ["0", "-1", "two"])
