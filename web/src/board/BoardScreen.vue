@@ -61,7 +61,7 @@ const late = (due: string | null | undefined) =>
       <Button as="router-link" to="/shelf" severity="secondary">Shelf <KeyCap k="L" /></Button>
       <Button as="router-link" to="/new" class="new">New job <KeyCap k="N" /></Button>
     </header>
-    <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
+    <p v-if="failure" class="failure harm" role="alert">{{ failure }}</p>
     <main v-if="board?.count">
       <section v-for="c in columns" :key="c.step" :class="{ empty: !c.jobs.length }" :aria-label="c.label">
         <h2>{{ c.label }}</h2>
@@ -137,6 +137,9 @@ header {
 }
 .space {
   flex: 1;
+}
+.failure {
+  padding: 24px 0;
 }
 .new {
   text-decoration: none;

@@ -68,8 +68,10 @@ export function useTaking(screen: Taking) {
     focusEntry()
   }
 
+  const offered = (number: number) => problem.value?.problem?.offers?.[number - 1]
+
   function pickOffer(number: number): void {
-    const offer = problem.value?.problem?.offers?.[number - 1]
+    const offer = offered(number)
     if (offer) choosePatch(offer.patch)
   }
 
@@ -83,7 +85,7 @@ export function useTaking(screen: Taking) {
       else typed.value = ''
     } else if (screen.onKey?.(event)) {
       event.preventDefault()
-    } else if (problem.value && !typed.value && /^[1-9]$/.test(event.key)) {
+    } else if (!typed.value && offered(Number(event.key))) {
       event.preventDefault()
       pickOffer(Number(event.key))
     }

@@ -115,7 +115,7 @@ onMounted(async () => {
 
 /** A question about the rung just left brings it back, unless the next figure is being typed already. */
 watch(writes, (all) => {
-  const asked = all.find((w) => w.problem && capture.isOfSide(w))
+  const asked = all.find((w) => w.problem && w.problem.code !== 'failed' && capture.isOfSide(w))
   if (!asked || typed.value || problem.value) return
   active.value = asked.about.cylinder ?? active.value
 })
