@@ -103,6 +103,23 @@ class TestDying:
             assert cluster.port == port
             assert names(cluster) == PEOPLE
 
+    def test_one_that_ends_again_while_it_is_started_is_started_again(self, copied, monkeypatch):
+        with database(copied) as cluster, watched(cluster):
+            ensure, fell = cluster._ensure_database, []
+
+            def falls_once():
+                if not fell:
+                    fell.append(os.kill(postmaster(cluster.folder), signal.SIGKILL))
+                ensure()
+
+            monkeypatch.setattr(cluster, "_ensure_database", falls_once)
+            before = postmaster(cluster.folder)
+            os.kill(before, signal.SIGKILL)
+            restarted(cluster, before)
+            while not fell or not cluster.answers():
+                time.sleep(0.05)
+            assert names(cluster) == PEOPLE
+
     def test_a_server_that_runs_goes_on_with_it(self, copied):
         with running(ROOT, copied, "--empty") as url:
             parent = postmaster(copied / "postgres")

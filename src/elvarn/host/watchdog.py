@@ -6,7 +6,7 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 
-from elvarn.host.cluster import Cluster, ClusterError
+from elvarn.host.cluster import Cluster
 from elvarn.host.postmaster import hurry_on, postmaster
 
 GLANCE_MS = 300  # how long an end of the watch may wait
@@ -34,7 +34,7 @@ def _watch(cluster: Cluster, over: threading.Event) -> None:
         try:
             cluster.start()
             print("The database is back.", flush=True)
-        except (ClusterError, OSError) as error:
+        except Exception as error:  # it may end again while it is started: whatever that raises, it is tried again
             print(f"{error}\nIt is tried again until it comes.", flush=True)
             over.wait(AGAIN_S)
 

@@ -16,6 +16,13 @@ PULL = b"rpm,Nm,kW\n" + b"".join(b"%d,150,%.3f\n" % (n, 150 * n / 9549.3) for n 
 
 @pytest.fixture(scope="module")
 def apart():
+    apart = Apart(seconds=30.0)
+    yield apart
+    apart.end()
+
+
+@pytest.fixture
+def impatient():
     apart = Apart(seconds=1.0)
     yield apart
     apart.end()
@@ -45,12 +52,13 @@ def test_a_contradiction_comes_back_with_the_units_that_fit(apart):
     assert refused.value.fitting == ("N·m", "kW")
 
 
-def test_a_file_that_takes_too_long_is_refused_and_the_next_is_read(apart):
+def test_a_file_that_takes_too_long_is_refused_and_the_next_is_read(impatient):
     began = time.monotonic()
     with pytest.raises(Invalid, match="takes over 1 s to read"):
-        apart(time.sleep, 60)
-    assert time.monotonic() - began < 10
-    assert apart(look, PULL).row_count == 20
+        impatient(time.sleep, 60)
+    assert time.monotonic() - began < 20
+    impatient._seconds = 30.0
+    assert impatient(look, PULL).row_count == 20
 
 
 def test_a_file_that_takes_too_much_is_refused_and_the_next_is_read(apart):
