@@ -176,7 +176,12 @@ class TestRefused:
         [
             ("schema", "9999", "made by a newer Elvarn"),
             ("format", "elvarn-backup-2", "Update Elvarn"),
-            ("members", {"../../etc/cron.d/x": {"size_bytes": 1, "sha256": ""}}, "can't be read"),
+            (
+                "members",
+                {DUMP: {"size_bytes": 1, "sha256": ""}, "../../etc/x": {"size_bytes": 1, "sha256": ""}},
+                "damaged",
+            ),
+            ("members", {}, "its list names no database"),
             ("members", 7, "no copy of Elvarn's"),
         ],
     )

@@ -117,6 +117,8 @@ def checked(archive: zipfile.ZipFile) -> Contents:
         raise BackupError(
             f"This copy was made by a newer Elvarn ({contents.elvarn}). Update this one first, then read it back."
         )
+    if DUMP not in contents.members:
+        raise BackupError("This copy is damaged: its list names no database. Take another copy.")
     for name, member in contents.members.items():
         try:
             with archive.open(name) as stored:
