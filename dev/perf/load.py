@@ -1,7 +1,6 @@
 """Many at once: twenty people, a large file while somebody else works, listeners of the live stream, and the memory
 that it takes."""
 
-import asyncio
 import json
 import os
 import statistics
@@ -10,8 +9,11 @@ import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
+from datetime import UTC, datetime
+from io import BytesIO
 from pathlib import Path
-from typing import Any
+from tempfile import TemporaryFile
+from typing import Any, BinaryIO
 from uuid import UUID, uuid4
 
 import numpy as np
@@ -29,7 +31,7 @@ CAPTURE_LIMIT, SHEET_LIMIT = 2.0, 2.0
 BESIDE_LIMIT_S = 0.050
 SERVER_LIMIT_MB, READER_LIMIT_MB = 300, 600
 LISTENERS, HEARD_WITHIN_S = 400, 10.0
-ALONE = 40  # looks
+ALONE = 40  # looks, before and after
 COUNT_ANEW = "5"  # to clear_refs: the most that this process held, from now on
 
 
@@ -49,15 +51,14 @@ def install_bare(app: FastAPI, engine: Engine) -> None:
 
 def load(port: int, job: str) -> Iterator[Measured]:
     """Everything that is measured under load."""
-    figure = _own_job(port)
-    sheet = f"/api/jobs/{figure['job_id']}/bench"
-    looks = ["/api/board?units=trade", f"/api/jobs/{job}", f"/api/jobs/{job}/dyno", sheet, sheet]
-    told = {"port": port, "key": KEY, "seconds": SECONDS, "people": PEOPLE, "breath": BREATH_S, "looks": looks,
-            "sheet": sheet, "figure": figure, "runners": RUNNERS, "capture": "/api/flow-readings/{id}"}  # fmt: skip
+    others = ["/api/board?units=trade", f"/api/jobs/{job}", f"/api/jobs/{job}/dyno"]
+    told = _told(port, others, "/api/flow-readings/{id}")
+    sheet, figure = told["sheet"], told["figure"]
     Path("/proc/self/clear_refs").write_text(COUNT_ANEW)
     alone = _after_write_alone(port, sheet, figure)
-    ours = _users(told)
-    bare = _users({**told, "capture": "/perf/capture"})
+    ours = _apart("dev.perf.users", told)
+    alone += _after_write_alone(port, sheet, figure)  # the sheet is longer now
+    bare = _apart("dev.perf.users", _told(port, others, "/perf/capture"))
     count, failed = sum(map(len, ours.values())), len(ours["failed"])
     at = f"{PEOPLE} people, {count} requests, {failed} failed"
     yield _held(f"capture, 95 %: {at}", ours["capture"], bare["capture"], CAPTURE_LIMIT)
@@ -67,11 +68,20 @@ def load(port: int, job: str) -> Iterator[Measured]:
     yield _memory_of("memory of the server after all this", os.getpid(), SERVER_LIMIT_MB)
 
 
-def _users(told: dict[str, Any]) -> dict[str, list[float]]:
-    command = [sys.executable, "-m", "dev.perf.users"]
-    done = subprocess.run(command, input=json.dumps(told), capture_output=True, text=True, check=True)
-    found: dict[str, list[float]] = json.loads(done.stdout)
-    return found
+def _told(port: int, others: list[str], capture: str) -> dict[str, Any]:
+    """What people are told: to look, at a job of their own half of the time, and to capture in it."""
+    figure = _own_job(port)
+    sheet = f"/api/jobs/{figure['job_id']}/bench"
+    return {"port": port, "key": KEY, "seconds": SECONDS, "people": PEOPLE, "breath": BREATH_S,
+            "looks": [*others, sheet, sheet], "sheet": sheet, "figure": figure, "runners": RUNNERS,
+            "capture": capture}  # fmt: skip
+
+
+def _apart(module: str, told: dict[str, Any]) -> Any:
+    """What people in a process of their own found, so that they take nothing from the server's."""
+    command = [sys.executable, "-m", module]
+    done = subprocess.run(command, input=json.dumps(told), stdout=subprocess.PIPE, text=True, check=True)
+    return json.loads(done.stdout)
 
 
 def _held(name: str, ours: list[float], reference: list[float], limit: float) -> Measured:
@@ -101,7 +111,7 @@ def _after_write_alone(port: int, sheet: str, figure: dict[str, Any]) -> list[fl
         connection.getresponse().read()
 
     for number in range(ALONE):
-        body = {**figure, "cylinder": number % RUNNERS + 1, "taken_at": f"2026-03-02T09:{number:02}:00Z"}
+        body = {**figure, "cylinder": number % RUNNERS + 1, "taken_at": datetime.now(UTC).isoformat()}
         put(url, f"/flow-readings/{uuid4()}", body)
         times.append(timed(look))
     return times
@@ -111,9 +121,9 @@ def _beside_a_large_file(port: int) -> Iterator[Measured]:
     """A small request while 20 MB are read, and the memory of who reads them; 50 MB are refused."""
     connection = Asking(port, KEY, 120)
 
-    def send(content: bytes) -> int:
+    def send(content: BinaryIO) -> int:
         sender = Asking(port, KEY, 120)
-        sender.request("POST", "/api/dyno/preview?name=large.csv", content)
+        sender.request("POST", "/api/dyno/preview?name=large.csv", content, {"content-length": str(_length(content))})
         status = sender.getresponse().status
         sender.close()
         return status
@@ -122,9 +132,11 @@ def _beside_a_large_file(port: int) -> Iterator[Measured]:
         connection.request("GET", "/api/health")
         connection.getresponse().read()
 
-    send(b"rpm,Nm\n2000,100\n")
+    send(BytesIO(b"rpm,Nm\n2000,100\n"))
     idle = statistics.median(timed(small) for _ in range(200))
-    status, waits = _while_it_runs(lambda: send(_large_file()), small)
+    with TemporaryFile() as large:
+        _write_large(large)
+        status, waits = _while_it_runs(lambda: send(large), small)
     late = float(np.percentile(waits, 95))
     said = f"idle {idle * 1e3:.1f} ms; answered {status}, {len(waits)} asked, longest {max(waits) * 1e3:.0f} ms"
     limit = f"idle + {BESIDE_LIMIT_S * 1e3:.0f} ms"
@@ -161,56 +173,32 @@ def _while_it_runs(work: Callable[[], int], small: Callable[[], None]) -> tuple[
     return found[0], waits
 
 
-def _large_file() -> bytes:
-    """A log of a pull with a hundred thousand rows, just under what may be sent."""
-    head = b"rpm,Nm," + b",".join(b"channel %d" % n for n in range(24)) + b"\n"
+def _write_large(file: BinaryIO) -> None:
+    """A log of a pull with a hundred thousand rows, just under what may be sent; never whole in this memory."""
     tail = b",".join([b"1234.5"] * 24)
-    rows = b"".join(b"%d,%d,%b\n" % (1000 + n % 6000, n % 300, tail) for n in range(99_000))
-    return (head + rows)[: LARGEST_FILE - 1].rpartition(b"\n")[0]
+    file.write(b"rpm,Nm," + b",".join(b"channel %d" % n for n in range(24)) + b"\n")
+    for n in range(99_000):
+        row = b"%d,%d,%b\n" % (1000 + n % 6000, n % 300, tail)
+        if file.tell() + len(row) < LARGEST_FILE:
+            file.write(row)
+
+
+def _length(file: BinaryIO) -> int:
+    length = file.seek(0, os.SEEK_END)
+    file.seek(0)
+    return length
 
 
 def _listeners(port: int) -> Measured:
     """How many of so many listeners of one bench hear it, and how fast a small request is answered meanwhile."""
     with bench_line(port) as bench:
-        heard, late = asyncio.run(_listen(port, bench))
+        told = {"port": port, "key": KEY, "listeners": LISTENERS, "seconds": HEARD_WITHIN_S,
+                "stream": f"/api/benches/{bench}/live"}  # fmt: skip
+        found = _apart("dev.perf.listeners", told)
+    heard, late = found["heard"], float(np.percentile(found["waits"], 95))
     said = f"small request meanwhile, 95 %: {late * 1e3:.0f} ms"
     name = f"listeners of {LISTENERS} who hear the bench within {HEARD_WITHIN_S:.0f} s"
     return Measured(name, f"{heard}", said, f"{LISTENERS}", heard == LISTENERS)
-
-
-async def _listen(port: int, bench: str) -> tuple[int, float]:
-    head = f"GET {{}} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nAuthorization: Bearer {KEY}\r\n\r\n"
-    waits: list[float] = []
-
-    async def one() -> bool:
-        reader, writer = await asyncio.open_connection("127.0.0.1", port)
-        writer.write(head.format(f"/api/benches/{bench}/live").encode())
-        try:
-            async with asyncio.timeout(HEARD_WITHIN_S):
-                while b'"count":10' not in await reader.readline():
-                    pass
-            await asyncio.sleep(max(0.0, until - time.monotonic()))
-            return True
-        except TimeoutError:
-            return False
-        finally:
-            writer.close()
-
-    async def small() -> None:
-        reader, writer = await asyncio.open_connection("127.0.0.1", port)
-        while time.monotonic() < until:
-            began = time.perf_counter()
-            writer.write(head.format("/api/health").encode())
-            while await reader.readline() not in (b"\r\n", b""):
-                pass
-            await reader.read(200)
-            waits.append(time.perf_counter() - began)
-            await asyncio.sleep(0.1)
-        writer.close()
-
-    until = time.monotonic() + HEARD_WITHIN_S
-    found = await asyncio.gather(*(one() for _ in range(LISTENERS)), small())
-    return sum(bool(heard) for heard in found), float(np.percentile(waits, 95))
 
 
 def _memory_of(name: str, process: int, limit: float) -> Measured:

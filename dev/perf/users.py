@@ -4,9 +4,10 @@ Told on standard input what to ask; tells on standard output how long each took.
 import json
 import random
 import sys
-import threading
 import time
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
+from http.client import RemoteDisconnected
 from typing import Any
 from uuid import uuid4
 
@@ -19,11 +20,8 @@ def work(told: dict[str, Any]) -> dict[str, list[float]]:
     """Let everybody work for a while. Returns the times of looks at the sheet, of others, and of captures [s]."""
     took: dict[str, list[float]] = {"sheet": [], "look": [], "capture": [], "failed": []}
     until = time.monotonic() + told["seconds"]
-    people = [threading.Thread(target=_person, args=(told, number, until, took)) for number in range(told["people"])]
-    for person in people:
-        person.start()
-    for person in people:
-        person.join()
+    with ThreadPoolExecutor(told["people"]) as people:
+        list(people.map(lambda number: _person(told, number, until, took), range(told["people"])))
     return took
 
 
@@ -31,21 +29,36 @@ def _person(told: dict[str, Any], number: int, until: float, took: dict[str, lis
     chance, connection = random.Random(number), Asking(told["port"], told["key"])
     time.sleep(chance.random() * told["breath"])
     while time.monotonic() < until:
-        kind = "capture" if chance.randrange(LOOKS + 1) == 0 else "look"
+        kind, asked = _wanted(told, chance)
         began = time.perf_counter()
-        if kind == "look":
-            path = chance.choice(told["looks"])
-            kind = "sheet" if path == told["sheet"] else kind
-            connection.request("GET", path)
-        else:
-            body = {**told["figure"], "cylinder": chance.randint(1, told["runners"]),
-                    "taken_at": datetime.now(UTC).isoformat()}  # fmt: skip
-            path = told["capture"].replace("{id}", str(uuid4()))
-            connection.request("PUT", path, json.dumps(body), {"content-type": "application/json"})
-        answer = connection.getresponse()
-        answer.read()
-        took[kind if answer.status == 200 else "failed"].append(time.perf_counter() - began)
+        status = _answer(connection, *asked)
+        took[kind if status == 200 else "failed"].append(time.perf_counter() - began)
         time.sleep(chance.expovariate(1 / told["breath"]))
+
+
+def _wanted(told: dict[str, Any], chance: random.Random) -> tuple[str, tuple[str, str, str | None]]:
+    """What a person does next, and what is asked for it: method, path and body."""
+    if chance.randrange(LOOKS + 1):
+        path = chance.choice(told["looks"])
+        return "sheet" if path == told["sheet"] else "look", ("GET", path, None)
+    cylinder = chance.randint(1, told["runners"])
+    body = {**told["figure"], "cylinder": cylinder, "taken_at": datetime.now(UTC).isoformat()}
+    return "capture", ("PUT", told["capture"].replace("{id}", str(uuid4())), json.dumps(body))
+
+
+def _answer(connection: Asking, method: str, path: str, body: str | None) -> int:
+    """The status of an answer that was read whole. A connection that the server closed after a long breath is opened
+    anew, as a browser does."""
+    headers = {"content-type": "application/json"}
+    try:
+        connection.request(method, path, body, headers)
+        answer = connection.getresponse()
+    except (RemoteDisconnected, ConnectionResetError, BrokenPipeError):
+        connection.close()
+        connection.request(method, path, body, headers)
+        answer = connection.getresponse()
+    answer.read()
+    return answer.status
 
 
 if __name__ == "__main__":

@@ -1,25 +1,33 @@
 """The way to the database."""
 
 from datetime import UTC, datetime
+from typing import Any
 
 import psycopg
-from psycopg.types.datetime import TimestamptzLoader
+from psycopg.abc import AdaptContext, Buffer
+from psycopg.adapt import Loader
 from sqlalchemy import Engine, create_engine
 
 # A question is planned once a connection, not at each asking: the plan takes longer than the few rows that it finds.
 SETTINGS = "-c plan_cache_mode=force_generic_plan -c jit=off"
 
 
+USUAL: Any = psycopg.adapters.get_loader(psycopg.adapters.types["timestamptz"].oid, psycopg.pq.Format.TEXT)
 FIRST, LAST = datetime(1, 1, 2, tzinfo=UTC), datetime(9999, 12, 30, tzinfo=UTC)
 
 
-class _AnyTime(TimestamptzLoader):
+class _AnyTime(Loader):
     """A time that a database of before the bounds holds, and that no calendar here does, stands at the end of it: its
     job is shown, and it can be struck out."""
 
-    def load(self, data: bytes | bytearray | memoryview) -> datetime:
+    def __init__(self, oid: int, context: AdaptContext | None = None) -> None:
+        super().__init__(oid, context)
+        self._usual = USUAL(oid, context)
+
+    def load(self, data: Buffer) -> datetime:
         try:
-            return super().load(data)
+            usual: datetime = self._usual.load(data)
+            return usual
         except (psycopg.DataError, OverflowError):
             return FIRST if b"BC" in bytes(data) or bytes(data).startswith(b"0") else LAST
 

@@ -68,13 +68,16 @@ def effects_of(session: Session, record: JobRecord, preset: units.Preset) -> lis
 def _series(readings: Sequence[FlowReading]) -> list[Series]:
     """Readings by what was declared of their set-up, in the order in which each came first."""
     series: list[Series] = []
+    by_setup: dict[UUID, Series] = {}
     for reading in readings:
-        words = declared(reading.setup)
-        same = next((rows for other, rows in series if not item_differences(other, words)), None)
-        if same is None:
-            series.append((words, [reading]))
-        else:
-            same.append(reading)
+        if reading.setup_id not in by_setup:
+            words = declared(reading.setup)
+            same = next((one for one in series if not item_differences(one[0], words)), None)
+            if same is None:
+                same = (words, [])
+                series.append(same)
+            by_setup[reading.setup_id] = same
+        by_setup[reading.setup_id][1].append(reading)
     return series
 
 
