@@ -1,7 +1,7 @@
 """Asking a running Elvarn over HTTP, as a program does that knows its key."""
 
 import json
-from http.client import HTTPConnection
+from http.client import HTTPConnection, RemoteDisconnected
 from typing import Any
 from urllib.request import Request, urlopen
 
@@ -30,6 +30,18 @@ class Asking(HTTPConnection):
 
     def request(self, method: str, url: str, body: Any = None, headers: Any = None, **more: Any) -> None:
         super().request(method, url, body, {**self._bearer, **(headers or {})}, **more)
+
+    def answer(self, method: str, url: str, body: Any = None, headers: Any = None) -> tuple[int, bytes]:
+        """Status and content of an answer. A connection that the server closed after a long breath is opened anew, as
+        a browser does."""
+        try:
+            self.request(method, url, body, headers)
+            answer = self.getresponse()
+        except (RemoteDisconnected, ConnectionResetError, BrokenPipeError):
+            self.close()
+            self.request(method, url, body, headers)
+            answer = self.getresponse()
+        return answer.status, answer.read()
 
 
 def bearer(key: str) -> dict[str, str]:

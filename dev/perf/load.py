@@ -9,21 +9,21 @@ import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import asdict
 from datetime import UTC, datetime
 from io import BytesIO
 from pathlib import Path
-from tempfile import TemporaryFile
+from tempfile import TemporaryDirectory, TemporaryFile
 from typing import Any, BinaryIO
-from uuid import UUID, uuid4
+from uuid import uuid4
 
 import numpy as np
-from fastapi import FastAPI
-from sqlalchemy import Engine
 
 from dev.asking import Asking, get, put
-from dev.perf.bench import BARE, BARE_FLOW, bench_line
+from dev.perf.bench import bench_line
 from dev.perf.door import KEY, address
 from dev.perf.figure import Measured, timed
+from dev.perf.served import demo_job, served
 from elvarn.service.kernel.files import LARGEST_FILE
 
 PEOPLE, SECONDS, BREATH_S, RUNNERS = 20, 60.0, 2.0, 8
@@ -35,18 +35,15 @@ ALONE = 40  # looks, before and after
 COUNT_ANEW = "5"  # to clear_refs: the most that this process held, from now on
 
 
-def install_bare(app: FastAPI, engine: Engine) -> None:
-    """The framework alone with one reading inserted: what a capture is held against under the same load."""
-
-    @app.put("/perf/capture")
-    def capture(body: dict[str, Any]) -> dict[str, str]:
-        given = {"id": uuid4(), "digest": "0" * 64, "person": UUID(body["person_id"]), "job": UUID(body["job_id"]),
-                 "setup": UUID(body["setup_id"]), "state": UUID(body["part_state_id"]),
-                 "cylinder": body["cylinder"]}  # fmt: skip
-        with engine.begin() as insert:
-            insert.execute(BARE, given)
-            insert.execute(BARE_FLOW, given)
-        return {"id": str(given["id"])}
+def in_a_process_of_its_own(root: Path) -> Iterator[Measured]:
+    """Everything that is measured under load, with a server that did nothing before."""
+    command = [sys.executable, "-m", "dev.perf.load", str(root)]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as child:
+        assert child.stdout is not None
+        for line in child.stdout:
+            yield Measured(**json.loads(line))
+    if child.returncode:
+        raise RuntimeError(f"The load ended with {child.returncode}.")
 
 
 def load(port: int, job: str) -> Iterator[Measured]:
@@ -218,3 +215,13 @@ def _readers() -> list[int]:
         except OSError:
             continue
     return sorted(found, key=lambda one: int((Path(f"/proc/{one}/statm")).read_text().split()[1]))
+
+
+def _main(root: Path) -> None:
+    with TemporaryDirectory(prefix="elvarn-perf-") as folder, served(root, Path(folder)) as (port, _, _):
+        for figure in load(port, demo_job(port)):
+            print(json.dumps(asdict(figure)), flush=True)
+
+
+if __name__ == "__main__":
+    _main(Path(sys.argv[1]))

@@ -3,27 +3,24 @@
 import gzip
 import statistics
 import tempfile
-import threading
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from uuid import uuid4
 
 import numpy as np
-from sqlalchemy import Engine
 
 from dev.asking import Asking, get, post, put
 from dev.perf import bench, hard, load, screens
 from dev.perf import path as perf_path
 from dev.perf.door import KEY, address, new_page
 from dev.perf.figure import Measured, median, timed
+from dev.perf.served import demo_job, served
 from elvarn.core.dyno.compare import compare, over_band
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.demo.hill_climb_five import PORTED, PORTED_DAY, STOCK, STOCK_DAY
 from elvarn.exchange.pull_file import write_pull
-from elvarn.host.cluster import Cluster, free_port
 
 ROWS = 5000
 CORE_LIMIT = 3.0
@@ -49,6 +46,7 @@ def _figures(root: Path, soak_minutes: float) -> Iterator[Measured]:
     yield perf_path.solution_in_the_core()
     yield chosen[0]
     yield from _with_server(root, core[1], chosen[1], soak_minutes)
+    yield from load.in_a_process_of_its_own(root)
     yield _script_size(root)
 
 
@@ -80,9 +78,9 @@ def _numpy_alone(stock: Curve, other: Curve) -> None:
 
 
 def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_minutes: float) -> Iterator[Measured]:
-    with tempfile.TemporaryDirectory(prefix="elvarn-perf-") as folder, _server(root, Path(folder)) as served:
-        port, pages, engine = served
-        job = _demo_job(port)
+    with tempfile.TemporaryDirectory(prefix="elvarn-perf-") as folder, served(root, Path(folder)) as found:
+        port, pages, engine = found
+        job = demo_job(port)
         yield from screens.screens(engine, port, job)
         stock, other = _two_large_pulls(port, job)
         yield _request(port, pages, stock, other, core_seconds)
@@ -91,62 +89,9 @@ def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_mi
         yield _paint(port, job)
         yield bench.capture_cost(engine, port)
         yield bench.sample_to_pixels(port, job)
-        yield from load.load(port, job)
         if soak_minutes:
             yield bench.soak(port, job, soak_minutes)
         yield from screens.many_jobs(engine, port)
-
-
-@contextmanager
-def _server(root: Path, data: Path) -> "Iterator[tuple[int, dict[str, bytes], Engine]]":
-    """The application in this process, with one more address that returns given bytes: the reference."""
-    import uvicorn
-    from fastapi import Response
-
-    from elvarn.api.app import create_app
-    from elvarn.demo import fill
-    from elvarn.service.kernel.files import FileStore
-    from elvarn.store.engine import open_engine
-    from elvarn.store.migrate import migrate
-
-    data.chmod(0o755)
-    cluster = Cluster(data)
-    cluster.start()
-    migrate(open_engine(cluster.owner_url))
-    engine = open_engine(cluster.url)
-    fill.fill_empty(engine, FileStore(data / "files"))
-    app = create_app(engine, data / "files", root / "build" / "fonts", KEY)
-    same: dict[str, bytes] = {}
-
-    @app.get("/perf/same")
-    def same_bytes() -> Response:
-        return Response(same["bytes"], media_type="application/json")
-
-    from elvarn.api.pages import add_pages
-
-    screens.install_bare(app, engine)
-    load.install_bare(app, engine)
-    add_pages(app, root / "web" / "dist")
-    port = free_port()
-    server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=2))
-    thread = threading.Thread(target=server.run)
-    thread.start()
-    while not server.started:
-        time.sleep(0.02)
-    try:
-        yield port, same, engine
-    finally:
-        server.should_exit = True
-        thread.join()
-        engine.dispose()
-        cluster.stop()
-
-
-def _demo_job(port: int) -> str:
-    """The main job of the demo shop."""
-    board = get(address(port), "/board")
-    found: str = next(j["id"] for c in board["columns"] for j in c["jobs"] if "hill climb" in j["title"])
-    return found
 
 
 def _two_large_pulls(port: int, job: str) -> tuple[str, str]:

@@ -4,10 +4,8 @@ import json
 import statistics
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from http.client import RemoteDisconnected
 from uuid import uuid4
 
-from fastapi import FastAPI, Response
 from sqlalchemy import Engine, event, text
 
 from dev.asking import Asking
@@ -20,16 +18,6 @@ SHOP_OF = 10
 RUNNERS = 5
 UNCHANGED, AFTER_WRITE, STATEMENTS = 2.0, 15.0, 12
 BOARD_GROWS, BOARD_LIMIT, BENCH_GROWS = 1.5, 60.0, 1.2
-
-
-def install_bare(app: FastAPI, engine: Engine) -> None:
-    """The reference: the framework alone, with one question to the database."""
-
-    @app.get("/perf/bare")
-    def bare() -> Response:
-        with engine.connect() as connection:
-            connection.execute(text("select 1"))
-        return Response(b"{}", media_type="application/json")
 
 
 def screens(engine: Engine, port: int, job: str) -> Iterator[Measured]:
@@ -143,14 +131,8 @@ def _fetching(port: int) -> Callable[[str], bytes]:
     connection = Asking(port, KEY)
 
     def fetch(path: str) -> bytes:
-        try:
-            connection.request("GET", path)
-            answer = connection.getresponse()
-        except RemoteDisconnected:  # the line was idle for too long; it opens again by itself
-            connection.request("GET", path)
-            answer = connection.getresponse()
-        said = answer.read()
-        if answer.status != 200:
+        status, said = connection.answer("GET", path)
+        if status != 200:
             raise RuntimeError(f"{path}: {said.decode()}")
         return said
 

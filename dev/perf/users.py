@@ -7,7 +7,6 @@ import sys
 import time
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
-from http.client import RemoteDisconnected
 from typing import Any
 from uuid import uuid4
 
@@ -31,7 +30,7 @@ def _person(told: dict[str, Any], number: int, until: float, took: dict[str, lis
     while time.monotonic() < until:
         kind, asked = _wanted(told, chance)
         began = time.perf_counter()
-        status = _answer(connection, *asked)
+        status, _ = connection.answer(*asked, {"content-type": "application/json"})
         took[kind if status == 200 else "failed"].append(time.perf_counter() - began)
         time.sleep(chance.expovariate(1 / told["breath"]))
 
@@ -44,21 +43,6 @@ def _wanted(told: dict[str, Any], chance: random.Random) -> tuple[str, tuple[str
     cylinder = chance.randint(1, told["runners"])
     body = {**told["figure"], "cylinder": cylinder, "taken_at": datetime.now(UTC).isoformat()}
     return "capture", ("PUT", told["capture"].replace("{id}", str(uuid4())), json.dumps(body))
-
-
-def _answer(connection: Asking, method: str, path: str, body: str | None) -> int:
-    """The status of an answer that was read whole. A connection that the server closed after a long breath is opened
-    anew, as a browser does."""
-    headers = {"content-type": "application/json"}
-    try:
-        connection.request(method, path, body, headers)
-        answer = connection.getresponse()
-    except (RemoteDisconnected, ConnectionResetError, BrokenPipeError):
-        connection.close()
-        connection.request(method, path, body, headers)
-        answer = connection.getresponse()
-    answer.read()
-    return answer.status
 
 
 if __name__ == "__main__":

@@ -4,6 +4,7 @@ from datetime import date, timedelta
 
 import pytest
 from sqlalchemy import text
+from sqlalchemy.exc import OperationalError
 
 from elvarn.service.desk import board as desk_board
 from elvarn.service.desk.board import PAGE, SPOILED
@@ -50,6 +51,19 @@ def test_a_job_that_can_not_be_shown_spoils_its_own_card_alone(shop, jobs, monke
     assert len(found) == PAGE
     assert {card["id"]: card["next"] for card in found}[bad] == SPOILED
     assert SPOILED not in {card["next"] for card in found if card["id"] != bad}
+
+
+def test_a_database_that_is_away_spoils_no_card(shop, monkeypatch):
+    job, sound = shop.job(due_on="2025-12-31"), desk_board._card
+
+    def away(record, preset):
+        raise OperationalError("select", {}, ConnectionError("gone"))
+
+    monkeypatch.setattr(desk_board, "_card", away)
+    with pytest.raises(OperationalError):
+        shop.get("/board")
+    monkeypatch.setattr(desk_board, "_card", sound)
+    assert next(card for card in cards(shop.get("/board")) if card["id"] == job)["next"] != SPOILED
 
 
 @pytest.mark.parametrize("at", ["0001-01-01 00:00+14", "20000-01-01 00:00+00"])

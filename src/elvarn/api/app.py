@@ -1,5 +1,6 @@
 """The application: routers, problems, pages."""
 
+import sys
 from collections.abc import AsyncIterator, Iterator
 from contextlib import asynccontextmanager
 from importlib import import_module
@@ -28,6 +29,7 @@ from elvarn.store.revision import SNAPSHOT
 
 MOST_BYTES_KEPT = 32_000_000
 MOST_SOLUTIONS_KEPT = 24
+TURN_S = 0.0005  # a thread that works out a sheet lets others on after so long: a capture asks for its turn often
 BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "calc")
 
 
@@ -38,6 +40,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: 
 
     @asynccontextmanager
     async def shared_lines(_: FastAPI) -> AsyncIterator[None]:
+        sys.setswitchinterval(TURN_S)
         async with lines.share():
             yield
         await run_in_threadpool(apart.end)

@@ -2,19 +2,19 @@
 /** Whether a copy of all that is kept is made every day, and where. */
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
-import { api, problemIn, told, type Problem } from '@/api/client'
+import { api, told } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import { copyWords } from '@/board/copy'
 import CheckField from '@/ui/CheckField.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import TextField from '@/ui/TextField.vue'
 import { dayAndTime } from '@/ui/words'
+import { useKeeping } from './keeping'
 
 const { sheet: view, load } = useSheet(() => told(api.GET('/api/settings/safekeeping')))
 const daily = ref(true)
 const folder = ref('')
-const problem = ref<Problem>()
-const kept = ref(false)
+const { problem, kept, keep } = useKeeping(load)
 
 watch(view, (found) => {
   if (!found) return
@@ -22,23 +22,14 @@ watch(view, (found) => {
   folder.value = found.settings.folder ?? ''
 })
 
-async function keep(): Promise<void> {
-  kept.value = false
-  if (!view.value) return
+async function keepCopy(version: number): Promise<void> {
   const settings = { daily: daily.value, folder: folder.value }
-  try {
-    await told(api.PATCH('/api/settings/safekeeping', { body: { version: view.value.version, settings } }))
-    await load()
-    problem.value = undefined
-    kept.value = true
-  } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here.')
-  }
+  await keep(() => told(api.PATCH('/api/settings/safekeeping', { body: { version, settings } })))
 }
 </script>
 
 <template>
-  <form v-if="view" @submit.prevent="keep">
+  <form v-if="view" @submit.prevent="keepCopy(view.version)">
     <h2>Daily copy</h2>
     <p :class="{ doubt: view.last.problem }">
       {{ copyWords(view.settings.daily ?? true, view.last, new Date(), dayAndTime).text }}

@@ -3,11 +3,12 @@
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { api, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { api, told, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import { figure } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
 import DailyCopy from './DailyCopy.vue'
+import { useKeeping } from './keeping'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ShopMark from '@/frame/ShopMark.vue'
 import TextField from '@/ui/TextField.vue'
@@ -17,8 +18,7 @@ type Settings = Schemas['PathSettings']
 const router = useRouter()
 const { sheet: view, load, failure } = useSheet(() => told(api.GET('/api/settings/path')))
 const form = ref<Record<string, string>>({})
-const problem = ref<Problem>()
-const kept = ref(false)
+const { problem, kept, keep } = useKeeping(load)
 const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
   {
     name: 'plenum_drop_kpa',
@@ -55,19 +55,10 @@ watch(view, (found) => {
   form.value['currency'] = settings?.currency ?? ''
 })
 
-async function keep(): Promise<void> {
-  kept.value = false
-  if (!view.value) return
+async function keepLines(found: Schemas['SettingsView']): Promise<void> {
   const typed = Object.fromEntries(FIGURES.map((f) => [f.name, figure(form.value[f.name] ?? '')]))
-  const settings = { ...view.value.settings, ...typed, currency: form.value['currency'] }
-  try {
-    await told(api.PATCH('/api/settings/path', { body: { version: view.value.version, settings } }))
-    await load()
-    problem.value = undefined
-    kept.value = true
-  } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here.')
-  }
+  const settings = { ...found.settings, ...typed, currency: form.value['currency'] }
+  await keep(() => told(api.PATCH('/api/settings/path', { body: { version: found.version, settings } })))
 }
 </script>
 
@@ -79,7 +70,7 @@ async function keep(): Promise<void> {
       <span class="space" />
       <ShopMark />
     </header>
-    <form v-if="view" @submit.prevent="keep">
+    <form v-if="view" @submit.prevent="keepLines(view)">
       <div v-for="(f, i) in FIGURES" :key="f.name" class="row">
         <TextField
           v-model="form[f.name]!"

@@ -7,6 +7,7 @@ from math import ceil
 from statistics import fmean
 from uuid import UUID
 
+from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
 from elvarn import units
@@ -91,6 +92,8 @@ def _cards(session: Session, jobs: Sequence[UUID], preset: units.Preset) -> dict
     """The cards of jobs, made together; what is wrong with one of them spoils its own card alone."""
     try:
         return {record.job.id: _card(record, preset) for record in load_jobs(session, jobs)}
+    except (OperationalError, InterfaceError):  # the database is away: no job's fault
+        raise
     except Exception as error:
         if len(jobs) > 1:
             return {job: _cards(session, [job], preset)[job] for job in jobs}

@@ -1,7 +1,7 @@
 """The daily copy of all that the shop keeps: whether and where it is made, and how the last one went."""
 
 import os
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 
@@ -9,7 +9,9 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from elvarn.given import given
-from elvarn.service.kernel.errors import Invalid, Stale
+from elvarn.service.kernel.errors import Invalid
+from elvarn.service.shop.known import known
+from elvarn.service.shop.stored import store
 from elvarn.store.models import Setting
 
 NAME, LAST = "safekeeping", "last_copy"
@@ -54,6 +56,25 @@ _SETTINGS, _COPY = TypeAdapter(Safekeeping), TypeAdapter(LastCopy)
 
 def safekeeping(session: Session) -> SafekeepingView:
     """What the shop decided of its daily copy, and how the last one went."""
+    return known(session, NAME, lambda: _stored(session))
+
+
+def edit_safekeeping(session: Session, change: SafekeepingEdit) -> SafekeepingView:
+    """Change it, on the version that was seen. Raises Stale, or Invalid for a folder that can't be written."""
+    folder = change.settings.folder.strip()
+    if folder:
+        _check(Path(folder))
+    value = {"daily": change.settings.daily, "folder": folder}
+    store(session, NAME, "daily copy", change.version, value)
+    return safekeeping(session)
+
+
+def note_copy(session: Session, last: LastCopy) -> None:
+    """Note how the daily copy went."""
+    session.merge(Setting(name=LAST, value=_COPY.dump_python(last, mode="json"), version=1))
+
+
+def _stored(session: Session) -> SafekeepingView:
     row, last = session.get(Setting, NAME), session.get(Setting, LAST)
     settings = Safekeeping()
     if row is not None:
@@ -62,28 +83,6 @@ def safekeeping(session: Session) -> SafekeepingView:
         except ValidationError:  # what can't be read stands at its usual value: a copy is made
             settings = Safekeeping()
     return SafekeepingView(row.version if row else 0, settings, _COPY.validate_python(last.value) if last else NONE_YET)
-
-
-def edit_safekeeping(session: Session, change: SafekeepingEdit) -> SafekeepingView:
-    """Change it, on the version that was seen. Raises Stale, or Invalid for a folder that can't be written."""
-    folder = change.settings.folder.strip()
-    if folder:
-        _check(Path(folder))
-    row = session.get(Setting, NAME, with_for_update=True)
-    if (found := row.version if row else 0) != change.version:
-        current = {**(row.value if row else {}), "version": found}
-        raise Stale("daily copy", current, {**asdict(change.settings), "version": change.version})
-    if row is None:
-        row = Setting(name=NAME, value={}, version=0)
-        session.add(row)
-    row.value, row.version = {"daily": change.settings.daily, "folder": folder}, found + 1
-    session.flush()
-    return safekeeping(session)
-
-
-def note_copy(session: Session, last: LastCopy) -> None:
-    """Note how the daily copy went."""
-    session.merge(Setting(name=LAST, value=_COPY.dump_python(last, mode="json"), version=1))
 
 
 def _check(folder: Path) -> None:

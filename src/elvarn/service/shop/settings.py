@@ -9,8 +9,9 @@ from sqlalchemy.orm import Session
 from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS
 from elvarn.given import given
 from elvarn.service.kernel import log
-from elvarn.service.kernel.errors import Invalid, Stale
+from elvarn.service.kernel.errors import Invalid
 from elvarn.service.shop.known import known
+from elvarn.service.shop.stored import store
 from elvarn.store.models import Setting
 
 NAME = "path"
@@ -58,17 +59,8 @@ def _stored(session: Session) -> SettingsView:
 def edit_settings(session: Session, change: SettingsEdit) -> SettingsView:
     """Change the settings, on the version that was seen. Raises Stale, or Invalid for what can't be."""
     _check(change.settings)
-    row = session.get(Setting, NAME, with_for_update=True)
-    found = row.version if row else 0
-    if found != change.version:
-        current = asdict(_read(row.value)) if row else {}
-        raise Stale("settings", {**current, "version": found}, {**asdict(change.settings), "version": change.version})
-    if row is None:
-        row = Setting(name=NAME, value={}, version=0)
-        session.add(row)
-    row.value, row.version = asdict(change.settings), found + 1
-    session.flush()
-    return SettingsView(row.version, change.settings)
+    version = store(session, NAME, "settings", change.version, asdict(change.settings))
+    return SettingsView(version, change.settings)
 
 
 def _read(value: dict[str, Any]) -> PathSettings:
