@@ -118,7 +118,7 @@ def test_what_the_server_falls_over_is_set_aside_shown_and_sent_again(page):
     expect(page.get_by_role("button", name="1 not delivered")).to_be_visible()
     page.keyboard.press("j")
     tray = page.get_by_role("dialog", name="Not delivered")
-    expect(tray).to_contain_text("a figure of runner 2 199.1")
+    expect(tray).to_contain_text("a figure of runner 2: 199.1")
     expect(tray).to_contain_text("fell over this")
     falls = False
     tray.get_by_role("button", name="Send again").click()

@@ -58,8 +58,10 @@ const late = (due: string | null | undefined) =>
       >
       <span class="space" />
       <ShopMark />
-      <Button as="router-link" to="/shelf" severity="secondary">Shelf <KeyCap k="L" /></Button>
-      <Button as="router-link" to="/new" class="new">New job <KeyCap k="N" /></Button>
+      <template v-if="board || !failure">
+        <Button as="router-link" to="/shelf" severity="secondary">Shelf <KeyCap k="L" /></Button>
+        <Button as="router-link" to="/new" class="new">New job <KeyCap k="N" /></Button>
+      </template>
     </header>
     <p v-if="failure" class="failure harm" role="alert">{{ failure }}</p>
     <main v-if="board?.count">
@@ -139,7 +141,8 @@ header {
   flex: 1;
 }
 .failure {
-  padding: 24px 0;
+  padding: 40px 0;
+  font-size: 22px;
 }
 .new {
   text-decoration: none;

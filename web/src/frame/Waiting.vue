@@ -22,10 +22,11 @@ const WHAT: Record<Write['about']['what'], string> = {
   check: 'a check of the bench',
   point: 'a figure of a test',
 }
-const named = ({ about, body, shown }: Write) =>
-  [WHAT[about.what], about.cylinder && `of runner ${about.cylinder}`, String(body['typed'] ?? shown ?? '')]
-    .filter(Boolean)
-    .join(' ')
+const named = ({ about, body, shown }: Write) => {
+  const what = about.cylinder ? `${WHAT[about.what]} of runner ${about.cylinder}` : WHAT[about.what]
+  const figure = String(body['typed'] ?? shown ?? '')
+  return figure ? `${what}: ${figure}` : what
+}
 
 useKeys([{ key: 'j', says: 'what was not delivered', run: () => (visible.value = aside.value.length > 0) }])
 watch(aside, (left) => {

@@ -58,7 +58,7 @@ async function add(): Promise<void> {
     <span v-if="error" class="harm" role="alert">{{ error }}</span>
   </form>
   <Select
-    v-else
+    v-else-if="shop"
     class="who"
     size="small"
     :model-value="personId"
