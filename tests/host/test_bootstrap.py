@@ -115,3 +115,14 @@ def test_before_anything_is_installed_the_doctor_can_be_asked(tmp_path):
     assert "not made yet, or older than their sources: Python environment" in done.stdout
     assert "the first start makes it" in done.stdout
     assert not (root / ".venv").exists()
+
+
+def test_who_may_not_write_here_is_told_whose_it_is(workshop, monkeypatch, capsys):
+    def refused(command):
+        raise PermissionError(13, "Permission denied", str(workshop / ".tools" / "setup.log"))
+
+    monkeypatch.setattr(bootstrap, "prepare", refused)
+    with pytest.raises(SystemExit):
+        bootstrap._prepare_or_fail("start")
+    said = capsys.readouterr().err
+    assert f"may not write {workshop}/.tools/setup.log. {workshop} is {workshop.owner()}'s: set it up once as" in said

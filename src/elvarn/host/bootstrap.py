@@ -5,6 +5,7 @@ made from, so that a second start with nothing changed does nothing and needs no
 """
 
 import contextlib
+import getpass
 import hashlib
 import os
 import shutil
@@ -47,6 +48,10 @@ def _prepare_or_fail(command: str) -> None:
     try:
         if command != "doctor":  # it looks, and changes nothing
             prepare(command)
+    except PermissionError as error:
+        owner = ROOT.owner()
+        fail(f"{getpass.getuser()} may not write {error.filename}. {ROOT} is {owner}'s: set it up once as {owner}, "
+             f"or clone it into a folder of your own.")  # fmt: skip
     except subprocess.CalledProcessError as error:
         said = LOG.read_text(errors="replace").splitlines()[-LINES_SHOWN:] if LOG.exists() else []
         print("\n".join(f"  {line}" for line in said), file=sys.stderr)
