@@ -9,7 +9,7 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
-from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError
 from starlette.exceptions import HTTPException
 
 from elvarn.api.door import REQUEST
@@ -18,6 +18,7 @@ from elvarn.core.errors import CoreError
 from elvarn.service.kernel import log
 from elvarn.service.kernel.errors import IdReused, NotFound, Question, ServiceError, Stale
 from elvarn.service.kernel.files import LARGEST_FILE
+from elvarn.store.engine import AWAY
 from elvarn.units import UnitError
 
 
@@ -68,7 +69,7 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(OSError, _no_room)
     app.add_exception_handler(HTTPException, _refused)
     app.add_exception_handler(TooLarge, _too_large)
-    for away in (OperationalError, InterfaceError):
+    for away in AWAY:
         app.add_exception_handler(away, _unavailable)
     for beyond in (DataError, OverflowError, ZeroDivisionError, FloatingPointError, RecursionError):
         app.add_exception_handler(beyond, _beyond)

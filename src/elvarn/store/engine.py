@@ -7,12 +7,14 @@ import psycopg
 from psycopg.abc import AdaptContext, Buffer
 from psycopg.adapt import Loader
 from sqlalchemy import Engine, create_engine
+from sqlalchemy.exc import InterfaceError, OperationalError
 
 # A question is planned once a connection, not at each asking: the plan takes longer than the few rows that it finds.
 SETTINGS = "-c plan_cache_mode=force_generic_plan -c jit=off"
 
 
 USUAL: Any = psycopg.adapters.get_loader(psycopg.adapters.types["timestamptz"].oid, psycopg.pq.Format.TEXT)
+AWAY = (OperationalError, InterfaceError)  # the database is not there: no fault of what was asked
 FIRST, LAST = datetime(1, 1, 2, tzinfo=UTC), datetime(9999, 12, 30, tzinfo=UTC)
 
 

@@ -7,7 +7,6 @@ from math import ceil
 from statistics import fmean
 from uuid import UUID
 
-from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
 from elvarn import units
@@ -19,6 +18,7 @@ from elvarn.service.record.job import JobRecord, load_jobs
 from elvarn.service.shop.known import known_of_jobs
 from elvarn.service.shop.safekeeping import LastCopy, safekeeping
 from elvarn.store import queries
+from elvarn.store.engine import AWAY
 from elvarn.store.revision import open_jobs
 
 MOST_CLOSED_SHOWN = 12
@@ -92,7 +92,7 @@ def _cards(session: Session, jobs: Sequence[UUID], preset: units.Preset) -> dict
     """The cards of jobs, made together; what is wrong with one of them spoils its own card alone."""
     try:
         return {record.job.id: _card(record, preset) for record in load_jobs(session, jobs)}
-    except (OperationalError, InterfaceError):  # the database is away: no job's fault
+    except AWAY:
         raise
     except Exception as error:
         if len(jobs) > 1:
