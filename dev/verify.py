@@ -10,8 +10,9 @@ from pathlib import Path
 
 from elvarn.host.bootstrap import npm
 
+# One more process than the machine has cores: those that wait for a server or a browser leave theirs to the others.
 # A file's tests share what its fixtures made; the order is that of tests/conftest.py.
-SIDE_BY_SIDE = ("-n", "auto", "--dist", "loadfile", "--no-loadscope-reorder")
+SIDE_BY_SIDE = ("-n", str((os.cpu_count() or 1) + 1), "--dist", "loadfile", "--no-loadscope-reorder")
 
 
 def run(root: Path, chosen: list[str]) -> None:

@@ -5,16 +5,19 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
+from scipy.stats import binom
+
 from dev.asking import bearer
 from dev.fuzz import fuzz as fuzzed
 from dev.kills import kill_at_random
 from dev.mutate import mutated
 from dev.perf.door import KEY
 from dev.perf.figure import Measured
+from dev.wolf import ALARMS, BY_CHANCE, CASES, LEARNED, false_alarms
 from elvarn.host.cluster import Cluster
 from elvarn.service.kernel.apart import Apart
 
-CASES, FILES = 5000, 10_000
+REQUESTS, FILES, DRAWS = 5000, 10_000, 5000
 SLOWEST_S = 2.0
 SHOWN = 5
 
@@ -28,6 +31,16 @@ def kills(root: Path, count: int) -> Iterator[Measured]:
     said = f"{len(tally.acknowledged)} acknowledged; {dict(tally.kills)}; back after at most {back}"
     yield Measured(f"readings lost in {count} kills", str(tally.lost), said, "0", tally.lost == 0)
     yield Measured("readings there twice", str(tally.twice), f"{len(tally.found)} there", "0", tally.twice == 0)
+
+
+def verdicts() -> Iterator[Measured]:
+    """What is called real on benches on which nothing is gained."""
+    most = float(binom.ppf(0.999, DRAWS, ALARMS)) / DRAWS
+    for case in CASES:
+        shares = {known: false_alarms(case, BY_CHANCE, known, DRAWS, seed=1) for known in LEARNED}
+        said = ", ".join(f"{known} learned {share * 100:.1f} %" for known, share in shares.items())
+        worst = max(shares.values())
+        yield Measured(case.name, f"{worst * 100:.1f} %", said, f"{most * 100:.1f} %", worst <= most)
 
 
 def fuzz(root: Path) -> Iterator[Measured]:
@@ -51,7 +64,7 @@ def fuzz(root: Path) -> Iterator[Measured]:
             fill.fill_empty(engine, FileStore(data / "files"))
             app = create_app(engine, data / "files", root / "build" / "fonts", KEY)
             client = TestClient(app, "http://127.0.0.1", headers=bearer(KEY), raise_server_exceptions=False)
-            tally = fuzzed(client, app.openapi(), CASES, seed=int(time.time()))
+            tally = fuzzed(client, app.openapi(), REQUESTS, seed=int(time.time()))
             engine.dispose()
         finally:
             cluster.stop()

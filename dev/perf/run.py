@@ -28,11 +28,16 @@ PAINT_LIMIT_S = 1.0
 SCRIPT_LIMIT_KB = 300
 
 
-def run(root: Path, soak_minutes: float = 0, kills: int = 0, fuzz: bool = False) -> None:
-    """Measure, print a line for each figure, and end with 1 where a limit is passed. With `kills` or `fuzz` that alone
-    is tried."""
+def run(root: Path, soak_minutes: float = 0, kills: int = 0, fuzz: bool = False, verdicts: bool = False) -> None:
+    """Measure, print a line for each figure, and end with 1 where a limit is passed. With `kills`, `fuzz` or `verdicts`
+    that alone is tried."""
     good = True
-    figures = hard.kills(root, kills) if kills else hard.fuzz(root) if fuzz else _figures(root, soak_minutes)
+    if kills:
+        figures = hard.kills(root, kills)
+    elif fuzz or verdicts:
+        figures = hard.fuzz(root) if fuzz else hard.verdicts()
+    else:
+        figures = _figures(root, soak_minutes)
     for figure in figures:
         mark = "holds " if figure.holds else "PASSED"
         print(f"{mark}  {figure.name:44} {figure.value:>12}   {figure.reference:50} limit {figure.limit}", flush=True)

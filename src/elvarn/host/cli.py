@@ -62,6 +62,7 @@ def _parser() -> argparse.ArgumentParser:
     perf.add_argument("--soak", type=float, default=0, metavar="MINUTES", help="and a bench at ten times its rate")
     perf.add_argument("--kills", type=int, nargs="?", const=100, default=0, metavar="N", help="kill it N times instead")
     perf.add_argument("--fuzz", action="store_true", help="send it what nobody would send instead")
+    perf.add_argument("--verdicts", action="store_true", help="draw benches without a gain and count alarms instead")
     perf.set_defaults(run=_perf)
 
     types = commands.add_parser("types", help="write the front end's types from the API")
@@ -142,7 +143,7 @@ def _calc(options: argparse.Namespace) -> None:
 def _perf(options: argparse.Namespace) -> None:
     from dev.perf.run import run
 
-    run(ROOT, options.soak, options.kills, options.fuzz)
+    run(ROOT, options.soak, options.kills, options.fuzz, options.verdicts)
 
 
 def _types(_: argparse.Namespace) -> None:

@@ -59,14 +59,14 @@ def test_a_gain_of_seven_percent_is_real_and_one_of_half_a_percent_is_not():
 def test_says_how_many_set_ups_would_tell():
     unsure = gains([200.0], [202.0]).runners[0]
     assert not unsure.verdict.real
-    assert unsure.verdict.refits == 2  # 2 (0.005 · 200)² / (2 / 1.96)² = 1.92, rounded up
-    told = gain_over_runners({1: [200.0] * unsure.verdict.refits}, {1: [202.0] * unsure.verdict.refits}, ONE_DAY)
+    assert unsure.verdict.more == 2  # 2 (0.005 · 200)² / (2 / 1.96)² = 1.92, rounded up
+    told = gain_over_runners({1: [200.0] * unsure.verdict.more}, {1: [202.0] * unsure.verdict.more}, ONE_DAY)
     assert told.runners[0].verdict.real
 
 
 def test_says_when_refits_would_never_tell():
     apart = BenchQuality(repeatability=0.005, session_shift=0.005)
-    assert gains([200.0], [201.0], apart).runners[0].verdict.refits is None
+    assert gains([200.0], [201.0], apart).runners[0].verdict.more is None
 
 
 def test_only_runners_read_on_both_sides_count():

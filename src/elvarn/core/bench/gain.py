@@ -93,7 +93,7 @@ def gain_over_runners(
     deviations = [sqrt(a + b) for a, b in zip(own, shifts, strict=True)]
     verdicts = judge_together([after - before for before, after in means], deviations)
     runners = tuple(
-        RunnerGain(number, a, b, replace(verdict, refits=_refits(a, b, quality, verdict.real)))
+        RunnerGain(number, a, b, replace(verdict, more=_refits(a, b, quality, verdict.real)))
         for number, (a, b), verdict in zip(both, means, verdicts, strict=True)
     )
     mean_before, mean_after = fmean(a for a, _ in means), fmean(b for _, b in means)

@@ -203,7 +203,7 @@ def _rung(record: JobRecord, number: int, facts: BenchFacts, trust: Trust, prese
 
 
 def _refit_words(verdict: Verdict) -> str:
-    more = f"; {verdict.refits} set-ups a side would" if verdict.refits else ""
+    more = f"; {verdict.more} set-ups a side would" if verdict.more else ""
     return judged(verdict.real) + more
 
 

@@ -74,7 +74,7 @@ def _which_are_real(runners: tuple[RunnerGain, ...]) -> Sentence:
         text = "Each runner's own change is real." if len(runners) > 1 else "This runner's change is real."
         return sentence(text, Grade.COMPUTED)
     linked = listed([f"[{g.cylinder}](rung-{g.cylinder})" for g in unsure])
-    refits = [g.verdict.refits for g in unsure]
+    refits = [g.verdict.more for g in unsure]
     way_on = " Refits alone would not tell."
     if all(refits):
         most = max(n for n in refits if n)

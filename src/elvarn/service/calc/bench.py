@@ -71,7 +71,7 @@ def gain(given: GainIn) -> GainOut:
                 gain_percent=r.fraction * 100,
                 half_width_cfm=r.verdict.half_width,
                 real=r.verdict.real,
-                setups_needed=r.verdict.refits,
+                setups_needed=r.verdict.more,
             )
             for r in result.runners
         ],
