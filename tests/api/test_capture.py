@@ -36,7 +36,7 @@ def test_before_and_after_give_gain_spread_and_what_is_real(shop, bench):
     cut = shop.cut(job)
     shop.series(job, setup, cut, [figure * 1.07 for figure in BEFORE])
     sheet = shop.sheet(job)
-    assert [rung["gain"]["words"] for rung in sheet["rungs"]] == ["real"] * 5
+    assert [rung["gain"]["words"] for rung in sheet["rungs"]] == ["real, ± assumed"] * 5
     assert sheet["mean"]["gain"]["percent"] == "+7.0 %"
     assert sheet["mean"]["spread_before"] == "5.8 %"
     said = ["".join(piece["text"] for piece in sentence["pieces"]) for sentence in sheet["margin"]]
@@ -182,7 +182,13 @@ def test_unlike_set_ups_before_and_after_are_told(shop, bench):
     shop.kept(shop.flow(job, setup, state, 1, "200"))
     cut = shop.cut(job)
     shop.kept(shop.flow(job, shop.setup(job, entry_radius="clay"), cut, 1, "215"))
-    assert any("differ in entry radius (no radius, then clay radius)" in str(s) for s in shop.sheet(job)["margin"])
+    sheet = shop.sheet(job)
+    first = "".join(piece["text"] for piece in sheet["margin"][0]["pieces"])
+    assert first.startswith("Runner 1: not comparable, it differs in entry radius before and after.")
+    assert (sheet["rungs"][0]["gain"], sheet["mean"]["gain"]) == (None, None)
+    assert "real" not in " ".join(str(sentence) for sentence in sheet["margin"])
+    card = next(c for column in shop.get("/board")["columns"] for c in column["jobs"] if c["id"] == job)
+    assert card["gain"] == "not comparable: entry radius"
 
 
 def test_a_runner_that_is_not_there_is_refused(shop, bench):
@@ -224,7 +230,7 @@ def test_assumed_repeatability_is_said_until_the_bench_has_its_own(shop, bench):
     shop.kept(shop.put(f"/benches/{bench_id}", {"name": f"Borrowed {bench_id[:6]}"}))
     setup = shop.setup(job, bench_id=bench_id)
     shop.kept(shop.flow(job, setup, state, 1, "200"))
-    assert any("repeats within 0.5 %: assumed" in str(sentence) for sentence in shop.sheet(job)["margin"])
-    change = {"version": 1, "name": f"Ours {bench_id[:6]}", "repeatability_percent": 0.3, "session_shift_percent": 0}
+    assert any("assumed to scatter by 0.5 %" in str(sentence) for sentence in shop.sheet(job)["margin"])
+    change = {"version": 1, "name": f"Ours {bench_id[:6]}", "repeatability_percent": 0.3, "session_shift_percent": 0.1}
     shop.kept(shop.client.patch(f"/api/benches/{bench_id}", json=change))
     assert not any("assumed" in str(sentence) for sentence in shop.sheet(job)["margin"])

@@ -12,7 +12,7 @@ from types import MappingProxyType
 from scipy.special import fdtri
 
 from elvarn.core.errors import NotEnoughData, require_positive
-from elvarn.core.statistics.modulus import modulus_quantile
+from elvarn.core.statistics.modulus import KNOWN, modulus_quantile
 from elvarn.core.statistics.scatter import ASSUMED_WEIGHT, SURE, Scatter, residuals
 from elvarn.core.statistics.uncertainty import rectangular
 
@@ -194,7 +194,7 @@ def _guarded(terms: Sequence[Term], refit: Scatter) -> tuple[Scatter, bool]:
     if not own:
         return refit, False
     square = sum(w * w for w in own) / len(own)
-    if square <= refit.value**2 * fdtri(len(own), refit.freedom, SURE):
+    if square <= refit.value**2 * fdtri(len(own), min(refit.freedom, KNOWN), SURE):
         return refit, False
     return Scatter(sqrt(square), len(own), len(own)), True
 

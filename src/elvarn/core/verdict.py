@@ -1,6 +1,5 @@
 """Whether a difference is real: the one rule, for gains, effects, curves, copies and designs alike."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from math import exp, inf, isfinite, sqrt
@@ -8,14 +7,12 @@ from math import exp, inf, isfinite, sqrt
 from scipy.special import nctdtr
 
 from elvarn.core.difference import Difference, Known, in_one_session, with_more, with_plate
-from elvarn.core.statistics.holm import holm_adjusted
-from elvarn.core.statistics.normal import TWO_SIDED_95, normal_two_sided_probability
+from elvarn.core.statistics.modulus import KNOWN
 
 MATTERS = 1.5  # %, what a shop does not care about where it says nothing else; choice, no source
 MOST_MORE = 9  # readings more on each side that are worth naming; choice, no source
 POWER = 0.8  # chance to see a difference that is there; common practice, no source
 OWN_ENOUGH = 4  # own repeats from which a scatter is no longer called assumed; choice, no source
-SIGNIFICANCE = 0.05
 LEARNABLE = ("refit", "mount", "session", "plate")
 
 
@@ -94,7 +91,8 @@ def power(found: Difference, judged: int = 1) -> float:
     Source: Student, noncentral, with degrees of freedom by Welch–Satterthwaite: for planning only.
     """
     variance = sum(part.variance for part in found.parts)
-    freedom = variance**2 / sum(part.variance**2 / part.scatter.freedom for part in found.parts)
+    unknown = sum(part.variance**2 / part.scatter.freedom for part in found.parts)
+    freedom = variance**2 / unknown if unknown else KNOWN
     limit, shift = found.half_width(judged) / sqrt(variance), abs(found.value) / sqrt(variance)
     lower = float(nctdtr(freedom, shift, -limit))
     return 1 - float(nctdtr(freedom, shift, limit)) + (lower if isfinite(lower) else 0.0)
@@ -109,33 +107,6 @@ def within(change: float, half_width: float) -> Verdict:
     Source: definition of a confidence interval.
     """
     return Verdict(change, half_width, abs(change) > half_width)
-
-
-def judge(change: float, deviation: float) -> Verdict:
-    """A change that is judged alone.
-
-    Arguments: change, deviation [any unit, one for both]: its standard uncertainty.
-    Returns: the verdict, with the half-width at 95 %.
-    Raises: nothing.
-    Source: standard normal distribution.
-    """
-    return within(change, TWO_SIDED_95 * deviation)
-
-
-def judge_together(changes: Sequence[float], deviations: Sequence[float]) -> list[Verdict]:
-    """Several changes at once: what is called real among them is so at 95 % for all of them together.
-
-    Arguments: changes, deviations [any unit, one for all]: their standard uncertainties, as many, in the same order.
-    Returns: verdicts, n, in that order; each half-width is that of the change by itself.
-    Raises: ValueError for unlike lengths.
-    Source: Holm, Scand. J. Statist. 6 (1979) 65.
-    """
-    pairs = list(zip(changes, deviations, strict=True))
-    chances = holm_adjusted([normal_two_sided_probability(change / deviation) for change, deviation in pairs])
-    return [
-        Verdict(change, TWO_SIDED_95 * deviation, chance < SIGNIFICANCE)
-        for (change, deviation), chance in zip(pairs, chances, strict=True)
-    ]
 
 
 def _what_would_tell(found: Difference, known: Known, judged: int, plates: bool) -> tuple[Remedy, int | None]:

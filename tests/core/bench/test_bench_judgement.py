@@ -1,6 +1,6 @@
 """What a bench's figures allow to say: against SciPy, statsmodels, a Monte Carlo after JCGM 101, and sums by hand."""
 
-from math import exp, sqrt
+from math import sqrt
 from typing import ClassVar
 
 import numpy as np
@@ -9,21 +9,24 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.power import TTestIndPower
-from statsmodels.stats.weightstats import DescrStatsW, ttest_ind
+from statsmodels.stats.weightstats import ttest_ind
 
 from elvarn.core.bench.budget import BudgetInputs, budget_of, mean_scatter
 from elvarn.core.bench.drift import drift_findings, drift_of
-from elvarn.core.bench.effect import effect_between, item_differences
-from elvarn.core.bench.gain import BenchQuality
+from elvarn.core.bench.effect import effect_between
+from elvarn.core.bench.gain import ASSUMED, Refit
 from elvarn.core.bench.leak import leak_findings
-from elvarn.core.bench.learned import learned_repeatability, learned_session_shift
-from elvarn.core.bench.power import refits_needed, runs_per_arm
+from elvarn.core.bench.likeness import item_differences
+from elvarn.core.bench.power import runs_per_arm
 from elvarn.core.bench.stated import BenchState, MeterKind, air_factor, air_findings, stated_flow
+from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
 from elvarn.core.statistics.holm import holm_adjusted
+from elvarn.core.statistics.scatter import Scatter
 from elvarn.core.statistics.student import welch
 
+KNOWN = Known(Scatter(0.5, float("inf"), 999), ASSUMED.session, ASSUMED.plate)
 SUMMER = Weather(303.15, 97_000.0, 0.6)
 
 
@@ -67,31 +70,6 @@ class TestStated:
         assert "1.1 %" in leak_findings(0.0011, 0.1)[0].text
 
 
-class TestLearned:
-    def test_refits_teach_repeatability_as_the_pooled_variance_of_statsmodels_does(self):
-        generator = np.random.default_rng(4)
-        groups = [level * (1 + generator.normal(0, 0.004, 3)) for level in (150, 200, 260, 310)]
-        relative = [DescrStatsW(group / np.mean(group)) for group in groups]
-        pooled = np.mean([one.var_ddof(1) for one in relative])
-        learned = learned_repeatability([list(map(float, group)) for group in groups])
-        assert learned.own
-        assert learned.freedom == 8
-        assert learned.value == pytest.approx(sqrt(pooled), rel=1e-9)
-
-    def test_few_repeats_leave_what_the_shop_states(self):
-        few = learned_repeatability([[200.0, 201.0]])
-        assert (few.value, few.own) == (0.005, False)
-
-    def test_the_plate_teaches_the_session_shift(self):
-        generator = np.random.default_rng(11)
-        sessions = [
-            [180 * exp(shift + generator.normal(0, 0.002)) for _ in range(3)]
-            for shift in generator.normal(0, 0.006, 400)
-        ]
-        assert learned_session_shift(sessions).value == pytest.approx(0.006, rel=0.1)
-        assert learned_session_shift(sessions[:3]).value == 0.005
-
-
 class TestPower:
     @pytest.mark.parametrize("effect", [0.4, 0.7, 1.0, 1.6, 2.5])
     @pytest.mark.parametrize("power", [0.8, 0.9])
@@ -99,25 +77,9 @@ class TestPower:
         theirs = TTestIndPower().solve_power(effect, alpha=0.05, power=power)
         assert runs_per_arm(effect, power) == int(np.ceil(theirs))
 
-    def test_refits_for_a_gain_are_seen_as_often_as_promised(self):
-        quality = BenchQuality(0.005, same_session=True)
-        needed = refits_needed(0.006, quality)
-        generator = np.random.default_rng(2)
-        half = 1.96 * 0.005 * sqrt(2 / needed)
-        seen = np.mean(np.abs(generator.normal(0.006, 0.005 * sqrt(2 / needed), 20_000)) > half)
-        assert 0.79 < seen < 0.92
-        fewer = 0.005 * sqrt(2 / (needed - 1))
-        assert np.mean(np.abs(generator.normal(0.006, fewer, 20_000)) > 1.96 * fewer) < 0.8
-
-    def test_a_session_shift_is_not_overcome_by_refits(self):
-        assert refits_needed(0.01, BenchQuality(0.005, 0.005)) is None
-        assert refits_needed(0.03, BenchQuality(0.005, 0.005)) is not None
-
     def test_what_makes_no_sense_is_refused(self):
         with pytest.raises(OutOfRange):
             runs_per_arm(1.0, 0.4)
-        with pytest.raises(OutOfRange):
-            refits_needed(0.0, BenchQuality())
 
 
 class TestSeveral:
@@ -234,19 +196,25 @@ class TestEffect:
 
     def test_the_like_pair_of_the_trade(self):
         """276 with radius and throttle as sold, 285 with the throttle ported: common practice, no source."""
-        effect = effect_between({1: [276.0]}, {1: [285.0]}, 0.005, 0.0)
+        effect = effect_between({1: [Refit(276.0)]}, {1: [Refit(285.0)]}, KNOWN)
         assert effect.verdict.change == pytest.approx(9 / 276)
-        assert effect.verdict.half_width == pytest.approx(1.96 * 0.005 * sqrt(2) * 285 / 276)
+        assert effect.verdict.half_width == pytest.approx(1.96 * 0.005 * sqrt(2), rel=0.02)
         assert effect.verdict.real
+        assert (effect.ports, effect.first, effect.second) == (1, 276.0, 285.0)
 
     def test_more_ports_know_it_better_until_the_session_stands_in_the_way(self):
-        one = effect_between({1: [200.0]}, {1: [202.0]}, 0.005, 0.0)
-        first, second = ({port: [flow] for port in range(5)} for flow in (200.0, 202.0))
-        five = effect_between(first, second, 0.005, 0.0)
+        def sides(session):
+            return ({port: [Refit(flow, at)] for port in range(5)} for flow, at in ((200.0, 0), (202.0, session)))
+
+        one = effect_between({1: [Refit(200.0)]}, {1: [Refit(202.0)]}, KNOWN)
+        five = effect_between(*sides(0), KNOWN)
         assert five.verdict.half_width == pytest.approx(one.verdict.half_width / sqrt(5))
-        apart = effect_between(first, second, 0.005, 0.005)
-        assert apart.verdict.half_width > 1.9 * five.verdict.half_width
+        assert effect_between(*sides(1), KNOWN).verdict.half_width > 1.9 * five.verdict.half_width
+
+    def test_what_was_declared_of_them_is_what_differs(self):
+        first, second = Refit(276.0, declared=self.BARE), Refit(285.0, declared={**self.BARE, "throttle": "ported"})
+        assert effect_between({1: [first]}, {1: [second]}, KNOWN).ports == 1
 
     def test_nothing_in_common_is_no_effect(self):
         with pytest.raises(NotEnoughData):
-            effect_between({1: [200.0]}, {2: [200.0]}, 0.005, 0.0)
+            effect_between({1: [Refit(200.0)]}, {2: [Refit(200.0)]}, KNOWN)

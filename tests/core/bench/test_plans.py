@@ -8,8 +8,12 @@ import pytest
 from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
 from elvarn.core.bench.probe import pitot_velocity, radians_per_second, swirl_coefficient, velocity_map
 from elvarn.core.bench.sweep import copy_difference, cost_of_runner, differences_by_place, lift_coefficient, mean_over
+from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal, speed_of_sound
+from elvarn.core.statistics.scatter import Scatter
+
+KNOWN = Known(Scatter(0.5, float("inf"), 999), Scatter(0.5, 4), Scatter(0.3, 4))
 
 
 @pytest.mark.parametrize("kind", PlanKind)
@@ -26,14 +30,14 @@ def test_a_copy_is_flowed_in_an_order_that_drift_does_not_touch():
     assert [one for one, _ in points] == [0, 1, 1, 0]
     for slope in (0.0, 0.004, -0.01):
         drifting = [200.0 * (1.02 if one else 1.0) * (1 + slope * n) for n, (one, _) in enumerate(points)]
-        assert copy_difference(drifting, 0.0).change == pytest.approx(0.02, abs=3e-4)
+        assert copy_difference(drifting, KNOWN).change == pytest.approx(0.02, abs=3e-4)
 
 
 def test_the_scatter_of_a_copy_is_that_of_one_reading():
     generator = np.random.default_rng(1)
-    found = [copy_difference(list(200 * (1 + generator.normal(0, 0.005, 4))), 0.005).change for _ in range(4000)]
+    found = [copy_difference(list(200 * (1 + generator.normal(0, 0.005, 4))), KNOWN).change for _ in range(4000)]
     assert np.std(found) == pytest.approx(0.005, rel=0.05)
-    assert copy_difference([200.0] * 4, 0.005).half_width == pytest.approx(1.96 * 0.005)
+    assert copy_difference([200.0] * 4, KNOWN).half_width == pytest.approx(1.96 * 0.005, rel=1e-4)
 
 
 @pytest.mark.parametrize(
@@ -57,15 +61,15 @@ def test_a_copy_needs_an_original_and_nothing_else():
     with pytest.raises(OutOfRange, match="A, B, B, A"):
         points_of(PlanKind.COPY, 1, 3)
     with pytest.raises(NotEnoughData):
-        copy_difference([200.0, 201.0], 0.005)
+        copy_difference([200.0, 201.0], KNOWN)
 
 
 def test_two_curves_are_compared_where_both_were_read():
-    found = differences_by_place({25: 100.0, 50: 200.0, 75: 300.0}, {50: 204.0, 75: 300.5, 90: 330.0}, 0.005)
+    found = differences_by_place({25: 100.0, 50: 200.0, 75: 300.0}, {50: 204.0, 75: 300.5, 90: 330.0}, KNOWN)
     assert [(d.place, d.verdict.real) for d in found] == [(50, True), (75, False)]
     assert found[0].verdict.change == pytest.approx(0.02)
     with pytest.raises(NotEnoughData):
-        differences_by_place({25: 1.0}, {50: 1.0}, 0.005)
+        differences_by_place({25: 1.0}, {50: 1.0}, KNOWN)
 
 
 def test_the_mean_over_a_curve_is_the_trapezoid():

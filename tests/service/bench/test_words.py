@@ -1,30 +1,43 @@
 """What the bench's figures say: each sentence for the case that it is for."""
 
+from dataclasses import replace
 from datetime import timedelta
+from uuid import UUID
 
 import pytest
 
 from elvarn.core.bench.balance import balance
-from elvarn.core.bench.gain import BenchQuality, gain_over_runners
+from elvarn.core.bench.gain import ASSUMED, Refit, gain_over_runners, pairs_of
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER
+from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
+from elvarn.core.statistics.scatter import Scatter
 from elvarn.service.bench.words import BenchFacts, bench_margin
+from elvarn.service.record.trust import Trust
 
 CFM = CUBIC_FOOT_PER_MINUTE
-LEARNED = BenchQuality(repeatability=0.005, same_session=True, learned=True)
+LEARNED = Known(Scatter(0.5, 400, 396), Scatter(0.5, 4), Scatter(0.3, 4))
+TIED = replace(LEARNED, plates={0: 2, 1: 2})
+ONE_SESSION, TWO_SESSIONS = {UUID(int=0): 0}, {UUID(int=0): 0, UUID(int=1): 1}
+BARE, CLAY = {"entry radius": "no radius"}, {"entry radius": "clay radius"}
 
 
-def facts(before, after=(), quality=LEARNED, **more):
+def facts(before, after=(), known=LEARNED, sessions=None, declared=(BARE, BARE), conversion=0.0, **more):
     """Facts of a series in CFM, one reading a runner, None where a runner was not read."""
-    sides = tuple({n: [v * CFM] for n, v in enumerate(side, start=1) if v} for side in (before, after))
-    means = tuple({n: v[0] for n, v in side.items()} for side in sides)
-    count = len(before)
-    both = set(sides[0]) & set(sides[1])
+    sessions = sessions or ONE_SESSION
+    of_side = (next(iter(sessions.values())), list(sessions.values())[-1])
+    sides = tuple(
+        {n: [Refit(v * CFM, at, words)] for n, v in enumerate(side, start=1) if v}
+        for side, at, words in zip((before, after), of_side, declared, strict=True)
+    )
+    means = tuple({n: v[0].flow for n, v in side.items()} for side in sides)
+    count, pairs = len(before), pairs_of(*sides)
+    both = bool(pairs.alike)
 
     def balanced(side):
         try:
-            return balance(side, count, quality.repeatability)
+            return balance(side, count, known.refit.value / 100)
         except NotEnoughData:
             return None
 
@@ -32,12 +45,12 @@ def facts(before, after=(), quality=LEARNED, **more):
         "runners": range(1, count + 1),
         "cut": bool(after),
         "means": means,
-        "gains": gain_over_runners(*sides, quality) if both else None,
+        "pairs": pairs,
+        "gains": gain_over_runners(pairs, known) if both else None,
         "balances": tuple(balanced(side) for side in means),
-        "quality": quality,
+        "trust": Trust(known, sessions, False, conversion),
         "bench": "Bench 1",
         "apart": timedelta(hours=1) if both else None,
-        "unlike": [],
         "depressions": [28 * INCH_OF_WATER],
         "marked": {},
     }
@@ -75,11 +88,32 @@ def test_a_loss_is_said_as_one():
 
 
 def test_what_is_too_small_says_how_many_set_ups_would_tell():
-    words = said(facts([200, 200], [202.5, 214]))
-    assert words[1] == "Runner 1: too small to tell. Two set-ups on each side would tell."
-    apart = BenchQuality(repeatability=0.005, session_shift=0.01, learned=True)
-    words = said(facts([200, 200], [201, 230], apart, apart=timedelta(days=9)))
-    assert words[1] == "Runner 1: too small to tell. Refits alone would not tell."
+    words = said(facts([200, 200], [202.6, 214]))
+    assert words[1] == "Runner 1: too small to tell; 2 more a side would."
+    words = said(facts([200, 200], [204.2, 240], sessions=TWO_SESSIONS, apart=timedelta(days=9)))
+    assert words[1] == "Runner 1: too small to tell; only a plate would."
+    words = said(facts([200, 200, 200], [202.6, 201.9, 214]))
+    assert words[1] == "Runners 1 and 2: too small to tell; each rung says what would."
+
+
+def test_what_was_set_up_in_two_ways_is_not_compared_and_that_leads():
+    words = said(facts([200, 201], [214, 215], declared=(BARE, CLAY)))
+    assert words[0] == (
+        "Runners 1 and 2: not comparable, they differ in entry radius before and after. "
+        "Read one side again, set up as the other was."
+    )
+    assert not any("gained" in text or "real" in text for text in words)
+
+
+def test_what_the_other_side_has_no_like_of_is_told_as_left_out():
+    more = Refit(230 * CFM, 0, CLAY)
+    pairs = pairs_of({1: [Refit(200 * CFM, 0, BARE), more]}, {1: [Refit(214 * CFM, 0, BARE)]})
+    words = said(facts([200], [214], pairs=pairs))
+    assert "One set-up has no like on the other side: left out." in words
+
+
+def test_what_is_assumed_is_said_beside_the_word():
+    assert "Real, ± assumed: known to" in said(facts([200, 201], [214, 215], known=ASSUMED))[0]
 
 
 def test_runners_that_are_not_neighbours_are_listed():
@@ -103,16 +137,16 @@ def test_balance_waits_for_two_thirds_of_the_runners():
 @pytest.mark.parametrize(
     ("more", "words"),
     [
-        ({"quality": BenchQuality()}, "Bench 1 repeats within 0.5 %: assumed until its own is learned."),
+        ({"known": ASSUMED}, "A refit on Bench 1 is assumed to scatter by 0.5 %, until its own repeats tell."),
         (
-            {"quality": BenchQuality(learned=True), "apart": timedelta(days=10)},
+            {"sessions": TWO_SESSIONS, "apart": timedelta(days=10)},
             "Before and after are 10 days apart. A shift of the bench by 0.5 % is allowed for in the ±.",
         ),
         (
-            {"unlike": ["entry radius (no radius, then clay radius)", "throttle (off, then ported)"]},
-            "The set-ups before and after differ in entry radius (no radius, then clay radius) and throttle (off, then "
-            "ported): the gain holds both changes.",
+            {"known": TIED, "sessions": TWO_SESSIONS, "apart": timedelta(days=10)},
+            "Before and after are 10 days apart. The reference plate was read in both sessions",
         ),
+        ({"conversion": 0.02}, "Before and after were read at different depressions"),
         ({"depressions": [5 * INCH_OF_WATER]}, "The depression is converted over a factor of 5.6"),
         (
             {"marked": {1: "above what the opening can pass"}},
@@ -122,8 +156,7 @@ def test_balance_waits_for_two_thirds_of_the_runners():
     ],
 )
 def test_every_doubt_is_told(more, words):
-    quality = more.pop("quality", LEARNED)
-    assert any(text.startswith(words) for text in said(facts([200, 201], [214, 215], quality, **more)))
+    assert any(text.startswith(words) for text in said(facts([200, 201], [214, 215], **more)))
 
 
 def test_within_one_session_nothing_is_said_of_a_shift():

@@ -2389,6 +2389,8 @@ export interface components {
             half_width: string;
             /** Real */
             real: boolean;
+            /** Words */
+            words: string;
             /** Ports */
             ports: number;
         };
@@ -3118,6 +3120,8 @@ export interface components {
             before: components["schemas"]["Shown"] | null;
             after: components["schemas"]["Shown"] | null;
             gain: components["schemas"]["GainView"] | null;
+            /** Unlike */
+            unlike: string;
             /** Spread Before */
             spread_before: string | null;
             /** Spread After */
@@ -4733,7 +4737,10 @@ export interface components {
              */
             limit_cfm: number;
         };
-        /** Rung */
+        /**
+         * Rung
+         * @description One runner. Where its sides were never set up alike, `unlike` says so and there is no gain.
+         */
         Rung: {
             /** Cylinder */
             cylinder: number;
@@ -4742,6 +4749,8 @@ export interface components {
             before: components["schemas"]["SideView"];
             after: components["schemas"]["SideView"];
             gain: components["schemas"]["GainView"] | null;
+            /** Unlike */
+            unlike: string;
             /** Behind */
             behind: boolean;
         };
@@ -4757,8 +4766,8 @@ export interface components {
             half_width_cfm: number;
             /** Real */
             real: boolean;
-            /** Setups Needed */
-            setups_needed: number | null;
+            /** More Setups */
+            more_setups: number | null;
         };
         /**
          * Safekeeping

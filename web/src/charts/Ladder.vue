@@ -130,6 +130,7 @@ const side = (value: number, other: number | undefined) =>
             >{{ r.gain.percent }} · {{ r.gain.words }}</small
           >
         </template>
+        <small v-else-if="r.unlike" class="doubt">{{ r.unlike }}</small>
         <small v-else-if="r.behind" class="doubt behind">behind</small>
       </span>
     </button>
@@ -150,6 +151,7 @@ const side = (value: number, other: number | undefined) =>
           {{ mean.gain.percent }} · ±{{ mean.gain.half_width.text }} {{ unit }} · {{ mean.gain.words }}
         </span>
       </span>
+      <span v-else-if="mean.unlike" class="mean doubt">{{ mean.unlike }}</span>
       <span v-else-if="mean.before" class="mean">
         <span
           ><span class="quiet">mean</span> <b class="mono">{{ mean.before.text }}</b> {{ unit }}</span

@@ -1,71 +1,35 @@
 """What one declared item of a set-up does: set-ups that differ in it alone."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from math import sqrt
-from statistics import fmean
+from dataclasses import dataclass, replace
 
-from elvarn.core.errors import NotEnoughData, require_positive
-from elvarn.core.verdict import Verdict, judge
-
-
-@dataclass(frozen=True)
-class ItemDifference:
-    """An item in which two set-ups differ, and what it was in each."""
-
-    item: str
-    first: str
-    second: str
+from elvarn.core.bench.gain import Refit, mean_difference, pairs_of
+from elvarn.core.difference import Known
+from elvarn.core.errors import NotEnoughData
+from elvarn.core.verdict import Verdict, decide
 
 
 @dataclass(frozen=True)
 class Effect:
-    """The verdict on the second against the first, as a fraction, and over how many ports."""
+    """The verdict on the second against the first, as a fraction, over how many ports, and their mean flows [m³/s]."""
 
     verdict: Verdict
     ports: int
+    first: float
+    second: float
 
 
-def item_differences(first: Mapping[str, str], second: Mapping[str, str]) -> list[ItemDifference]:
-    """In which declared items two set-ups differ.
-
-    Arguments: first, second: item to its words. Words parted by commas are compared without their
-    order.
-    Returns: the differences in the order of the items; an item that one does not declare counts as empty.
-    Raises: nothing.
-    Source: definition.
-    """
-    items = [*first, *(item for item in second if item not in first)]
-    return [
-        ItemDifference(item, first.get(item, ""), second.get(item, ""))
-        for item in items
-        if _words(first.get(item, "")) != _words(second.get(item, ""))
-    ]
-
-
-def effect_between(
-    first: Mapping[int, Sequence[float]], second: Mapping[int, Sequence[float]], repeatability: float, shift: float
-) -> Effect:
+def effect_between(first: Mapping[int, Sequence[Refit]], second: Mapping[int, Sequence[Refit]], known: Known) -> Effect:
     """What the second set-up does to the flow against the first.
 
-    Arguments: first, second: port number to its readings [any flow unit], one for each refit; repeatability [-] of a
-    reading; shift [-] of a session, 0 where both are of one session.
-    Returns: mean of the ports' ratios less one, with its half-width.
+    Arguments: first, second: port number to its refits, whatever was declared of them; known of the bench.
+    Returns: the effect, over the ports that both have.
     Raises: NotEnoughData where no port was read in both; OutOfRange for a flow not above zero.
-    Source: section "Is a gain real?" of docs/figures.md, for a ratio.
+    Source: `decide`, on the mean over the ports.
     """
-    both = sorted(port for port in first if first[port] and second.get(port))
-    if not both:
+    pairs = pairs_of(*({port: [replace(r, declared={}) for r in refits] for port, refits in side.items()}
+                       for side in (first, second)))  # fmt: skip
+    if not pairs.alike:
         raise NotEnoughData("ports", "No port was read in both set-ups.", "Read the same one in each.")
-    for port in both:
-        for flow in (*first[port], *second[port]):
-            require_positive(flow=flow)
-    ratios = [fmean(second[port]) / fmean(first[port]) for port in both]
-    own = sum(1 / len(first[port]) + 1 / len(second[port]) for port in both) / len(both) ** 2
-    deviation = sqrt(own * repeatability**2 + 2 * shift**2)
-    mean = fmean(ratios)
-    return Effect(judge(mean - 1, deviation * mean), len(both))
-
-
-def _words(text: str) -> frozenset[str]:
-    return frozenset(" ".join(word.split()).casefold() for word in text.split(",") if word.strip())
+    verdict = decide(mean_difference(pairs, known), known, 1.0)
+    return Effect(verdict, len(pairs.alike), pairs.before, pairs.after)

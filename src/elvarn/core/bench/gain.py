@@ -1,44 +1,71 @@
-"""Gain per runner and over these runners, and which of it is real."""
+"""Gain per runner and over these runners, of what was set up alike, and which of it is real."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from math import ceil, sqrt
+from collections.abc import Hashable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from math import log
 from statistics import fmean
 
-from elvarn.core.bench.assumed import BENCH_REPEATABILITY, SESSION_SHIFT
-from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
-from elvarn.core.statistics.normal import TWO_SIDED_95
-from elvarn.core.statistics.uncertainty import rectangular
-from elvarn.core.verdict import Verdict, judge, judge_together
+from elvarn.core.bench.assumed import BENCH_REPEATABILITY, PLATE_REPEATABILITY, SESSION_SHIFT
+from elvarn.core.bench.likeness import Signature, item_differences, signature_of
+from elvarn.core.difference import Difference, Known, Term, difference, log_percent, with_more
+from elvarn.core.errors import NotEnoughData, require_positive
+from elvarn.core.statistics.scatter import ASSUMED_WEIGHT, Scatter
+from elvarn.core.verdict import MATTERS, POWER, Verdict, decide, power
 
-MOST_REFITS_WORTH_NAMING = 9
+ASSUMED = Known(
+    Scatter(BENCH_REPEATABILITY * 100, ASSUMED_WEIGHT),
+    Scatter(SESSION_SHIFT * 100, ASSUMED_WEIGHT),
+    Scatter(PLATE_REPEATABILITY * 100, ASSUMED_WEIGHT),
+)
+MOST_REFITS = 99  # set-ups on each side that are worth naming
 
 
 @dataclass(frozen=True)
-class BenchQuality:
-    """Repeatability and session shift, each as a fraction of the reading, and whether before and after share a session.
+class Refit:
+    """What one set-up of a runner passed [m³/s]; the session in which it was read, and what was declared of it."""
 
-    `learned` tells the bench's own repeatability from the assumed one. `conversion` is the half-range by which the
-    square-root law may be out between before and after, where they were read at different depressions.
-    """
+    flow: float
+    session: Hashable = None
+    declared: Mapping[str, str] = field(default_factory=dict)
 
-    repeatability: float = BENCH_REPEATABILITY
-    session_shift: float = SESSION_SHIFT
-    same_session: bool = False
-    learned: bool = False
-    conversion: float = 0.0
 
-    def __post_init__(self) -> None:
-        require_positive(repeatability=self.repeatability)
-        if min(self.session_shift, self.conversion) < 0:
-            raise OutOfRange("session_shift", "A shift is below 0.", "Enter 0 or more.")
+@dataclass(frozen=True)
+class Pair:
+    """A runner before and after, of what was set up alike: means [m³/s], the terms of their difference, and how many
+    refits were left out because the other side has none that is set up like them."""
+
+    runner: int
+    before: float
+    after: float
+    terms: tuple[Term, ...]
+    left_out: int
+
+
+@dataclass(frozen=True)
+class Pairs:
+    """Runners read before and after alike; and those that were read on both sides, but never alike, with the items in
+    which their last set-ups differ."""
+
+    alike: tuple[Pair, ...]
+    unlike: Mapping[int, tuple[str, ...]]
 
     @property
-    def shift(self) -> float:
-        """What each side has in common over its runners, as a standard uncertainty: its session, and its half of the
-        conversion from one side to the other."""
-        session = 0.0 if self.same_session else self.session_shift
-        return sqrt(session**2 + rectangular(self.conversion) ** 2 / 2)
+    def differing(self) -> tuple[str, ...]:
+        """Every item in which a runner's two sides differ."""
+        return tuple(dict.fromkeys(item for items in self.unlike.values() for item in items))
+
+    @property
+    def before(self) -> float:
+        return fmean(pair.before for pair in self.alike)
+
+    @property
+    def after(self) -> float:
+        return fmean(pair.after for pair in self.alike)
+
+    @property
+    def fraction(self) -> float:
+        """Mean gain over the runners, as a fraction: the ratio of the means, less one."""
+        return self.after / self.before - 1
 
 
 @dataclass(frozen=True)
@@ -57,7 +84,7 @@ class RunnerGain:
 
 @dataclass(frozen=True)
 class GainOverRunners:
-    """All runners read before and after: means [m³/s], the verdict on the mean gain [m³/s], and each runner."""
+    """All runners read before and after alike: means [m³/s], the verdict on the mean gain [m³/s], and each runner."""
 
     runners: tuple[RunnerGain, ...]
     before: float
@@ -69,65 +96,133 @@ class GainOverRunners:
         return self.verdict.change / self.before
 
 
-def gain_over_runners(
-    before: Mapping[int, Sequence[float]], after: Mapping[int, Sequence[float]], quality: BenchQuality
-) -> GainOverRunners:
-    """Gain of every runner that was read before and after, at one depression.
+def pairs_of(before: Mapping[int, Sequence[Refit]], after: Mapping[int, Sequence[Refit]]) -> Pairs:
+    """Runners read before and after, each by what was set up alike on both sides.
 
-    Arguments: before, after: cylinder number to its readings [m³/s], one for each set-up; quality.
-    Returns: the gains, by cylinder number.
-    Raises: NotEnoughData where no runner has both; OutOfRange for a reading that is not above zero.
-    Source: section "Is a gain real?" of docs/figures.md: independent set-ups add
-    s_r² (1/m_before + 1/m_after); the session shift, common to all runners, adds once for each session;
-    single runners are judged with Holm's correction.
+    Arguments: before, after: cylinder number to its refits.
+    Returns: the pairs, by cylinder number.
+    Raises: OutOfRange for a flow that is not above zero.
+    Source: definition; set-ups weighted with n1 n2/(n1 + n2), as in the variance of a mean.
     """
-    both = sorted(number for number in before if before[number] and after.get(number))
-    if not both:
-        raise NotEnoughData("runners", "No runner was read before and after.", "Read the same runner in both.")
-    for number in both:
-        for reading in (*before[number], *after[number]):
-            require_positive(flow=reading)
-    means = [(fmean(before[number]), fmean(after[number])) for number in both]
-    own = [_own_variance(before[n], after[n], quality.repeatability) for n in both]
-    shifts = [_shift_variance(pair, quality.shift) for pair in means]
-    deviations = [sqrt(a + b) for a, b in zip(own, shifts, strict=True)]
-    verdicts = judge_together([after - before for before, after in means], deviations)
+    alike, unlike = [], {}
+    for number in sorted(n for n in before if before[n] and after.get(n)):
+        for refit in (*before[number], *after[number]):
+            require_positive(flow=refit.flow)
+        pair = _pair(number, before[number], after[number])
+        if pair is not None:
+            alike.append(pair)
+        else:
+            sides = before[number][-1].declared, after[number][-1].declared
+            unlike[number] = tuple(one.item for one in item_differences(*sides))
+    return Pairs(tuple(alike), unlike)
+
+
+def gain_over_runners(pairs: Pairs, known: Known, matters: float = MATTERS) -> GainOverRunners:
+    """Gain of every runner that was read before and after alike, and of their mean.
+
+    Arguments: pairs; known of the bench; matters [%] to the shop.
+    Returns: the gains, by cylinder number.
+    Raises: NotEnoughData where no runner was read on both sides alike.
+    Source: `decide`: runners are judged together, their mean by itself, as the ratio of the means.
+    """
+    if not pairs.alike:
+        raise NotEnoughData("runners", "No runner was read before and after alike.", "Read the same runner in both.")
+    count = len(pairs.alike)
     runners = tuple(
-        RunnerGain(number, a, b, replace(verdict, more=_refits(a, b, quality, verdict.real)))
-        for number, (a, b), verdict in zip(both, means, verdicts, strict=True)
+        RunnerGain(p.runner, p.before, p.after, decide(difference(p.terms, known), known, p.before, count, matters))
+        for p in pairs.alike
     )
-    mean_before, mean_after = fmean(a for a, _ in means), fmean(b for _, b in means)
-    spread = sum(own) / len(own) ** 2 + _shift_variance((mean_before, mean_after), quality.shift)
-    return GainOverRunners(runners, mean_before, mean_after, judge(mean_after - mean_before, sqrt(spread)))
+    verdict = decide(mean_difference(pairs, known), known, pairs.before, matters=matters)
+    return GainOverRunners(runners, pairs.before, pairs.after, verdict)
 
 
-def smallest_gain_shown(level: float, setups: int, quality: BenchQuality) -> float:
+def mean_difference(pairs: Pairs, known: Known) -> Difference:
+    """The difference of the means over runners.
+
+    Arguments: pairs; known of the bench.
+    Returns: the difference, whose value is the logarithm of the ratio of the means.
+    Raises: NotEnoughData where there is no pair.
+    Source: as `difference`; each runner counts with its share of the flow before.
+    """
+    total = sum(pair.before for pair in pairs.alike)
+    terms = [
+        Term(term.log, term.coefficient * pair.before / total, term.cell, term.setup, term.session)
+        for pair in pairs.alike
+        for term in pair.terms
+    ]
+    return difference(terms, known, 100 * (log(pairs.after) - log(pairs.before)) if pairs.alike else None)
+
+
+def alike_with_last(refits: Sequence[Refit]) -> float:
+    """Mean flow of the refits that were set up as the last one was.
+
+    Arguments: refits, one at least, as they were read.
+    Returns: flow [m³/s].
+    Raises: nothing.
+    Source: definition.
+    """
+    last = signature_of(refits[-1].declared)
+    return fmean(refit.flow for refit in refits if signature_of(refit.declared) == last)
+
+
+def smallest_gain_shown(known: Known, near: bool, setups: int = 1) -> float:
     """The smallest gain of one runner, judged alone, that this bench can show.
 
-    Arguments: level [m³/s] of the flow, setups [-] on each side, quality.
-    Returns: gain [m³/s].
-    Raises: OutOfRange for a level or number of set-ups that is not above zero.
-    Source: normal distribution, 1.96 sqrt(2 s_r²/m + 2 s_session²).
+    Arguments: known of the bench; near: whether both sides share a session; setups [-] on each side.
+    Returns: gain [-] as a fraction.
+    Raises: OutOfRange for a number of set-ups that is not above zero.
+    Source: `difference`: the half-width where nothing changed.
     """
-    require_positive(level=level, setups=setups)
-    return TWO_SIDED_95 * level * sqrt(2 * quality.repeatability**2 / setups + 2 * quality.shift**2)
+    require_positive(setups=setups)
+    return with_more(_planned(0.0, known, near), setups - 1).half_width(1) / 100
 
 
-def _own_variance(before: Sequence[float], after: Sequence[float], repeatability: float) -> float:
-    return (repeatability * fmean(before)) ** 2 / len(before) + (repeatability * fmean(after)) ** 2 / len(after)
+def refits_needed(gain: float, known: Known, near: bool) -> int | None:
+    """Set-ups on each side after which a gain of one runner would be seen four times in five.
+
+    Arguments: gain [-] as a fraction of the reading; known of the bench; near: whether both sides share a session.
+    Returns: set-ups [-], or None where more than 99 or none at all would do: a session shift does not shrink.
+    Raises: OutOfRange for a gain not above zero.
+    Source: `power`.
+    """
+    require_positive(gain=gain)
+    planned = _planned(gain, known, near)
+    shown = (n for n in range(1, MOST_REFITS + 1) if power(with_more(planned, n - 1)) >= POWER)
+    return next(shown, None)
 
 
-def _shift_variance(means: tuple[float, float], shift: float) -> float:
-    return (shift * means[0]) ** 2 + (shift * means[1]) ** 2
+def _planned(gain: float, known: Known, near: bool) -> Difference:
+    """One runner read once on each side, with this gain."""
+    sides = ((0.0, -1.0), (100 * log(1 + gain), 1.0))
+    sessions = list(known.plates)[:2] if len(known.plates) > 1 else [0, 1]
+    terms = [Term(y, a, a, a, sessions[0 if near or a < 0 else 1]) for y, a in sides]
+    return difference(terms, known)
 
 
-def _refits(before: float, after: float, quality: BenchQuality, real: bool) -> int | None:
-    """Set-ups on each side from which a gain of this size, judged alone, would be outside the half-width."""
-    if real:
-        return 0
-    level = before**2 + after**2
-    room = ((after - before) / TWO_SIDED_95) ** 2 - level * quality.shift**2
-    if room <= 0:
+def _pair(runner: int, before: Sequence[Refit], after: Sequence[Refit]) -> Pair | None:
+    sides = (_by_signature(before), _by_signature(after))
+    shared = [signature for signature in sides[0] if signature in sides[1]]
+    if not shared:
         return None
-    wanted = ceil(level * quality.repeatability**2 / room)
-    return wanted if 1 < wanted <= MOST_REFITS_WORTH_NAMING else None
+    weights = {s: len(sides[0][s]) * len(sides[1][s]) / (len(sides[0][s]) + len(sides[1][s])) for s in shared}
+    shares = {signature: weight / sum(weights.values()) for signature, weight in weights.items()}
+    means = [sum(share * fmean(r.flow for r in side[s]) for s, share in shares.items()) for side in sides]
+    terms = tuple(
+        term
+        for signature, share in shares.items()
+        for side, sign in ((0, -1), (1, 1))
+        for term in _terms((runner, side, signature), sides[side][signature], sign * share)
+    )
+    return Pair(runner, means[0], means[1], terms, len(before) + len(after) - len(terms))
+
+
+def _terms(cell: Hashable, refits: Sequence[Refit], share: float) -> Iterator[Term]:
+    for place, refit in enumerate(refits):
+        yield Term(log_percent(refit.flow), share / len(refits), cell, (cell, place), refit.session)
+
+
+def _by_signature(refits: Sequence[Refit]) -> dict[Signature, list[Refit]]:
+    found: dict[Signature, list[Refit]] = {}
+    for refit in refits:
+        found.setdefault(signature_of(refit.declared), []).append(refit)
+    return found

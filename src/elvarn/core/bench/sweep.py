@@ -5,9 +5,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import pi, sqrt
 
-from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
+from elvarn.core.difference import Known, Term, difference, log_percent
+from elvarn.core.errors import NotEnoughData, require_positive
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
-from elvarn.core.verdict import Verdict, judge
+from elvarn.core.verdict import Verdict, decide
 
 
 @dataclass(frozen=True)
@@ -21,34 +22,33 @@ class PlaceDifference:
 
 
 def differences_by_place(
-    first: Mapping[float, float], second: Mapping[float, float], repeatability: float, shift: float = 0.0
+    first: Mapping[float, float], second: Mapping[float, float], known: Known
 ) -> list[PlaceDifference]:
     """Two curves against each other where both were read.
 
-    Arguments: first, second: place to flow [any flow unit]; repeatability [-]; shift [-] of a session.
-    Returns: the differences, by place. Each stands for itself: it is drawn as a band point by point.
+    Arguments: first, second: place to flow [any flow unit], each of one mounting; known of the bench.
+    Returns: the differences, by place, judged together.
     Raises: NotEnoughData where they share no place; OutOfRange for a flow not above zero.
-    Source: normal distribution, half-width 1.96 sqrt(2 s_r² + 2 s_session²).
+    Source: `decide`.
     """
     both = sorted(place for place in first if place in second)
     if not both:
         raise NotEnoughData("places", "The curves share no place.", "Flow both at the same openings or lifts.")
-    for place in both:
-        require_positive(first=first[place], second=second[place])
-    deviation = sqrt(2 * repeatability**2 + 2 * shift**2)
-    return [_at(place, first[place], second[place], deviation) for place in both]
+    return [
+        PlaceDifference(place, first[place], second[place], _verdict(first[place], second[place], known, len(both)))
+        for place in both
+    ]
 
 
-def figure_difference(first: float, second: float, repeatability: float) -> Verdict:
-    """One figure against another of the same bench.
+def figure_differences(first: float, others: Sequence[float], known: Known) -> list[Verdict]:
+    """Figures against one of the same bench and session.
 
-    Arguments: first, second [any flow unit]; repeatability [-].
-    Returns: the verdict on second over first less one [-].
-    Raises: OutOfRange for a first that is not above zero.
-    Source: normal distribution, half-width 1.96 sqrt(2) s_r.
+    Arguments: first, others [any flow unit]; known of the bench.
+    Returns: the verdict on each over the first less one [-], judged together.
+    Raises: OutOfRange for a flow that is not above zero.
+    Source: `decide`.
     """
-    require_positive(first=first)
-    return judge(second / first - 1, repeatability * sqrt(2))
+    return [_verdict(first, other, known, len(others)) for other in others]
 
 
 def mean_over(flows: Mapping[float, float]) -> float:
@@ -93,26 +93,21 @@ def cost_of_runner(head: Mapping[float, float], with_runner: Mapping[float, floa
     return {lift: 1 - with_runner[lift] / head[lift] for lift in shared}
 
 
-def copy_difference(flows: Sequence[float], repeatability: float) -> Verdict:
+def copy_difference(flows: Sequence[float], known: Known) -> Verdict:
     """A copy against its original from A, B, B, A.
 
-    Arguments: flows [any flow unit] in that order; repeatability [-].
+    Arguments: flows [any flow unit] in that order; known of the bench.
     Returns: the verdict on copy over original less one [-].
     Raises: NotEnoughData for other than four; OutOfRange for a flow not above zero.
-    Source: variance of a mean: (B1 + B2 − A1 − A2)/2 has the variance s², and linear drift cancels.
+    Source: `decide`: (B1 + B2 − A1 − A2)/2, in which linear drift cancels.
     """
     if len(flows) != 4:
         raise NotEnoughData("flows", f"{len(flows)} of four figures are read.", "Flow A, B, B, A.")
-    for flow in flows:
-        require_positive(flow=flow)
-    one, other, again, last = flows
-    original = (one + last) / 2
-    ratio = (other + again) / 2 / original
-    if repeatability < 0:
-        raise OutOfRange("repeatability", "The repeatability is below 0.", "Enter 0 or more.")
-    return judge(ratio - 1, repeatability * ratio)
+    order = zip(flows, (-0.5, 0.5, 0.5, -0.5), ("a", "b", "b", "a"), strict=True)
+    terms = [Term(log_percent(flow), share, side, place, 0) for place, (flow, share, side) in enumerate(order)]
+    return decide(difference(terms, known), known, 1.0)
 
 
-def _at(place: float, first: float, second: float, deviation: float) -> PlaceDifference:
-    ratio = second / first
-    return PlaceDifference(place, first, second, judge(ratio - 1, deviation * ratio))
+def _verdict(first: float, second: float, known: Known, judged: int) -> Verdict:
+    terms = [Term(log_percent(flow), sign, sign, sign, 0) for flow, sign in ((first, -1.0), (second, 1.0))]
+    return decide(difference(terms, known), known, 1.0, judged)

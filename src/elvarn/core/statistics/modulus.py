@@ -31,11 +31,11 @@ def modulus_quantile(count: int, freedom: float) -> float:
 
 @lru_cache(maxsize=4096)
 def _quantile(count: int, freedom: float) -> float:
+    if freedom > KNOWN:
+        return float(ndtri((1 + CONFIDENCE ** (1 / count)) / 2))
     single = student_quantile(freedom, (1 + CONFIDENCE) / 2)
     if count == 1:
         return single
-    if freedom > KNOWN:
-        return float(ndtri((1 + CONFIDENCE ** (1 / count)) / 2))
     scatters, chances = _scatters(freedom)
     bonferroni = student_quantile(freedom, 1 - (1 - CONFIDENCE) / (2 * count))
 

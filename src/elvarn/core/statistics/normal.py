@@ -2,8 +2,6 @@
 
 from math import erfc, sqrt
 
-TWO_SIDED_95 = 1.96  # standard normal
-
 
 def normal_two_sided_probability(deviation: float) -> float:
     """Chance that noise alone gives a deviation at least as large.

@@ -47,21 +47,21 @@ def budget_view(readings: Sequence[FlowReading], mean: float, trust: Trust, pres
 def budget_of_readings(readings: Sequence[FlowReading], trust: Trust) -> Budget:
     """The same in the core's terms."""
     latest = readings[-1]
-    state, quality = state_of(latest), trust.quality
+    state = state_of(latest)
     scatters = [_scatter(reading.samples) for reading in readings if len(reading.samples) > 1]
     return budget_of(
         BudgetInputs(
             sample_scatter=mean_scatter(scatters),
             setups=len(refits_of(readings)),
-            repeatability=quality.repeatability,
-            session=quality.session_shift,
-            calibration=plate_uncertainty(latest.setup.bench, latest, quality.repeatability),
+            repeatability=trust.repeatability,
+            session=trust.session_shift,
+            calibration=plate_uncertainty(latest.setup.bench, latest, trust.repeatability),
             needs_air=state.meter is not MeterKind.RATIO,
             air_known=state.weather is not None,
             leak=state.leak / fmean(reading.flow_m3_s for reading in readings),
-            same_session=quality.same_session,
+            same_session=trust.near,
             conversion=conversion_shortfall(latest.pulled_pa, REFERENCE_DEPRESSION),
-            converted=quality.conversion > 0,
+            converted=trust.conversion > 0,
         )
     )
 

@@ -3,17 +3,19 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from statistics import fmean
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.effect import effect_between, item_differences
-from elvarn.core.bench.learned import Learned
+from elvarn.core.bench.effect import effect_between
+from elvarn.core.bench.likeness import item_differences
+from elvarn.core.statistics.scatter import Scatter
+from elvarn.service.kernel.sentences import judged
+from elvarn.service.record.gains import refits_of_side
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.setup import declared
-from elvarn.service.record.stated import by_port, flows_by_runner
+from elvarn.service.record.stated import by_port
 from elvarn.service.record.trust import Trust, learned_of, trust_of
 from elvarn.store.models import FlowReading
 
@@ -40,6 +42,7 @@ class EffectView:
     percent: str
     half_width: str
     real: bool
+    words: str
     ports: int
 
 
@@ -49,7 +52,7 @@ Series = tuple[dict[str, str], list[FlowReading]]
 def effects_of(session: Session, record: JobRecord, preset: units.Preset) -> list[EffectView]:
     """Every pair of unlike set-ups in which a port was read twice, those that differ in one item first."""
     found = []
-    known: dict[UUID, Learned] = {}
+    known: dict[UUID, Scatter] = {}
     readings = [reading for reading in record.configured if reading.strike is None]
     for state_id in dict.fromkeys(reading.part_state_id for reading in readings):
         state = record.state(state_id)
@@ -82,21 +85,20 @@ def _series(readings: Sequence[FlowReading]) -> list[Series]:
 
 
 def _effect(state: str, first: Series, second: Series, trust: Trust, preset: units.Preset) -> EffectView | None:
-    sides = [flows_by_runner(by_port(readings)) for _, readings in (first, second)]
-    shared = [port for port in sides[0] if port in sides[1]]
-    if not shared:
+    sides = [refits_of_side(by_port(readings), trust.sessions) for _, readings in (first, second)]
+    if not set(sides[0]) & set(sides[1]):
         return None
-    effect = effect_between(sides[0], sides[1], trust.quality.repeatability, trust.quality.shift)
+    effect = effect_between(sides[0], sides[1], trust.known)
     items = item_differences(first[0], second[0])
-    means = [fmean(fmean(side[port]) for port in shared) for side in sides]
     return EffectView(
         state,
         [ItemView(one.item, one.first or "not said", one.second or "not said") for one in items],
         len(items) == 1,
-        units.show(means[0], "flow", preset),
-        units.show(means[1], "flow", preset),
+        units.show(effect.first, "flow", preset),
+        units.show(effect.second, "flow", preset),
         units.percent_text(effect.verdict.change),
         f"{effect.verdict.half_width * 100:.1f} %",
         effect.verdict.real,
+        judged(effect.verdict),
         effect.ports,
     )

@@ -7,14 +7,14 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.bench.drift import drift_findings
-from elvarn.core.bench.gain import smallest_gain_shown
+from elvarn.core.bench.gain import refits_needed, smallest_gain_shown
 from elvarn.core.bench.leak import leak_findings
-from elvarn.core.bench.power import refits_needed
 from elvarn.core.bench.stated import air_findings
 from elvarn.core.finding import Grade
+from elvarn.core.verdict import OWN_ENOUGH
 from elvarn.service.bench.effects import effects_of
 from elvarn.service.bench.suspects import suspicions_of
-from elvarn.service.kernel.sentences import Sentence, from_finding, judged, sentence
+from elvarn.service.kernel.sentences import Sentence, from_finding, sentence
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.said import combination_sentences, offset_sentences
 from elvarn.service.record.stated import at_reference, by_port, drifts_of, repeatability_of, state_of
@@ -31,13 +31,13 @@ def bench_notes(
 ) -> Iterator[Sentence]:
     """The sentences, what may be wrong first. `wanted` is the gain to be shown, as a fraction."""
     latest = sides[1] or sides[0]
-    for suspicion in suspicions_of(latest, trust.quality):
+    for suspicion in suspicions_of(latest, trust):
         yield sentence(f"Suspected: {suspicion.text}", Grade.COMPUTED, "doubt")
     if latest:
         yield from _about_setup(latest)
     if sides[0] and (not sides[1] or wanted != USUAL_GAIN):
         yield _what_can_be_shown(sides[0], trust, preset, wanted)
-    if trust.learned.own:
+    if trust.known.refit.own >= OWN_ENOUGH:
         yield _learned(trust)
     yield from _effects(session, record, preset)
     yield from combination_sentences(record, preset)
@@ -58,9 +58,10 @@ def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
 
 def _what_can_be_shown(readings: Sequence[FlowReading], trust: Trust, preset: units.Preset, wanted: float) -> Sentence:
     level = fmean(at_reference(reading) for reading in readings)
-    smallest = units.show(smallest_gain_shown(level, 1, trust.quality), "flow", preset)
-    percent = f"{smallest_gain_shown(level, 1, trust.quality) / level * 100:.1f} %"
-    refits = refits_needed(wanted, trust.quality)
+    least = smallest_gain_shown(trust.known, trust.near)
+    smallest = units.show(least * level, "flow", preset)
+    percent = f"{least * 100:.1f} %"
+    refits = refits_needed(wanted, trust.known, trust.near)
     way_on = "a reference plate read in both sessions would help more than refits"
     if refits is not None:
         way_on = f"{refits} set-up{'s' if refits > 1 else ''} on each side would show it four times in five"
@@ -69,15 +70,19 @@ def _what_can_be_shown(readings: Sequence[FlowReading], trust: Trust, preset: un
 
 
 def _learned(trust: Trust) -> Sentence:
-    own = f"{trust.learned.value * 100:.2f} %"
-    text = f"The bench's own {trust.learned.freedom} repeats differ by {own}"
-    if trust.stated:
-        return sentence(f"{text}; {trust.quality.repeatability * 100:.2g} % is stated and used.", Grade.COMPUTED)
-    return sentence(f"{text}: that is used.", Grade.COMPUTED)
+    refit = trust.known.refit
+    beside = "what is stated" if trust.stated else "what is assumed"
+    text = f"A refit scatters by {refit.value:.2f} % on this bench: its own {refit.own} repeats beside {beside}."
+    if refit.slips:
+        count = len(refit.slips)
+        text += f" {count} repeat{'s were' if count > 1 else ' was'} far off and left out."
+    if refit.worse:
+        text += " Its latest repeats scatter more than those before: they alone count."
+    return sentence(text, Grade.COMPUTED)
 
 
 def _effects(session: Session, record: JobRecord, preset: units.Preset) -> Iterator[Sentence]:
     for effect in [one for one in effects_of(session, record, preset) if one.alike][:MOST_EFFECTS]:
         item = effect.items[0]
         change = f"{item.item.capitalize()}, {item.first} to {item.second}"
-        yield sentence(f"{change}: {effect.percent} ±{effect.half_width}, {judged(effect.real)}.", Grade.COMPUTED)
+        yield sentence(f"{change}: {effect.percent} ±{effect.half_width}, {effect.words}.", Grade.COMPUTED)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from statistics import fmean
 
 from elvarn import units
-from elvarn.core.bench.effect import ItemDifference, item_differences
+from elvarn.core.bench.likeness import ItemDifference, item_differences
 from elvarn.core.bench.plan import AXES, PlanKind
 from elvarn.core.bench.probe import velocity_map
 from elvarn.core.bench.sweep import (
@@ -13,18 +13,18 @@ from elvarn.core.bench.sweep import (
     copy_difference,
     cost_of_runner,
     differences_by_place,
-    figure_difference,
+    figure_differences,
     lift_coefficient,
     mean_over,
 )
 from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.verdict import Verdict
 from elvarn.service.bench.plans import point_words
 from elvarn.service.kernel.sentences import Sentence, judged, listed, sentence
 from elvarn.service.record.setup import changed, item_words, items_of
-from elvarn.service.record.stated import repeatability_of
 from elvarn.store.models import Plan
 
 
@@ -36,14 +36,11 @@ class ReadPlan:
     plan: Plan
     values: dict[int, float]
     preset: units.Preset
+    known: Known
 
     @property
     def kind(self) -> PlanKind:
         return PlanKind(self.plan.kind)
-
-    @property
-    def repeatability(self) -> float:
-        return repeatability_of(self.plan.setup.bench)
 
     def label(self, number: int) -> str:
         return str(self.plan.series[number]["label"])
@@ -72,7 +69,7 @@ class ReadPlan:
         if self.kind not in (PlanKind.OPENING, PlanKind.LIFT) or len(self.plan.series) < 2:
             return []
         try:
-            return differences_by_place(self.curve(0), self.curve(1), self.repeatability)
+            return differences_by_place(self.curve(0), self.curve(1), self.known)
         except NotEnoughData:
             return []
 
@@ -93,15 +90,14 @@ def _configurations(test: ReadPlan) -> Iterator[Sentence]:
     first = test.curve(0)
     if not first:
         return
-    base = next(iter(first.values()))
-    for number in range(1, len(test.plan.series)):
-        for flow in test.curve(number).values():
-            verdict = figure_difference(base, flow, test.repeatability)
-            text = f"{_names(test, number)}: {_change(verdict)}."
-            unlike = [one.item for one in test.items_between(number)]
-            if len(unlike) > 1:
-                text += f" They differ in {listed(unlike)}: it is all of that together."
-            yield sentence(text, Grade.COMPUTED, "plain" if len(unlike) < 2 else "doubt")
+    others = [(number, flow) for number in range(1, len(test.plan.series)) for flow in test.curve(number).values()]
+    verdicts = figure_differences(next(iter(first.values())), [flow for _, flow in others], test.known)
+    for (number, _), verdict in zip(others, verdicts, strict=True):
+        text = f"{_names(test, number)}: {_change(verdict)}."
+        unlike = [one.item for one in test.items_between(number)]
+        if len(unlike) > 1:
+            text += f" They differ in {listed(unlike)}: it is all of that together."
+        yield sentence(text, Grade.COMPUTED, "plain" if len(unlike) < 2 else "doubt")
 
 
 def _curves(test: ReadPlan) -> Iterator[Sentence]:
@@ -139,7 +135,7 @@ def _lift(test: ReadPlan) -> Iterator[Sentence]:
 def _copy(test: ReadPlan) -> Iterator[Sentence]:
     if len(test.values) < 4:
         return
-    verdict = copy_difference([test.values[index] for index in range(4)], test.repeatability)
+    verdict = copy_difference([test.values[index] for index in range(4)], test.known)
     text = f"{_names(test, 1)}: {_change(verdict)}."
     yield sentence(f"{text} Drift has cancelled.", Grade.COMPUTED)
 
@@ -174,7 +170,7 @@ def _at(one: PlaceDifference, unit: str) -> str:
 
 
 def _change(verdict: Verdict) -> str:
-    return f"{units.percent_text(verdict.change)} ±{verdict.half_width * 100:.1f} %, {judged(verdict.real)}"
+    return f"{units.percent_text(verdict.change)} ±{verdict.half_width * 100:.1f} %, {judged(verdict)}"
 
 
 SAYS = {

@@ -9,17 +9,18 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
-from elvarn.core.bench.gain import BenchQuality, GainOverRunners, gain_over_runners
+from elvarn.core.bench.gain import gain_over_runners
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.verdict import Verdict
 from elvarn.service.bench.budgets import BudgetView, budget_view
 from elvarn.service.bench.checks import CheckView, check_view
 from elvarn.service.bench.notes import USUAL_GAIN, bench_notes
 from elvarn.service.bench.words import BenchFacts, bench_margin
-from elvarn.service.kernel.sentences import Sentence, judged
+from elvarn.service.kernel.sentences import Sentence, judged, not_comparable
+from elvarn.service.record.gains import means_of_sides, pairs_of_job
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.plates import plates_of
-from elvarn.service.record.setup import SetupView, declared, setup_view
+from elvarn.service.record.setup import SetupView, setup_view
 from elvarn.service.record.stated import at_reference, counts
 from elvarn.service.record.strikes import StruckView
 from elvarn.service.record.trust import Trust, apart, learned_of, trust_of
@@ -81,11 +82,14 @@ class GainView:
 
 @dataclass(frozen=True)
 class Rung:
+    """One runner. Where its sides were never set up alike, `unlike` says so and there is no gain."""
+
     cylinder: int
     bank: int | None
     before: SideView
     after: SideView
     gain: GainView | None
+    unlike: str
     behind: bool
 
 
@@ -94,6 +98,7 @@ class MeanView:
     before: units.Shown | None
     after: units.Shown | None
     gain: GainView | None
+    unlike: str
     spread_before: str | None
     spread_after: str | None
 
@@ -134,27 +139,23 @@ def sheet_of(
 ) -> BenchSheet:
     """The bench sheet of a job that is loaded already."""
     before, after = record.before_state, record.after_state
-    flows = (record.runner_flows(before), record.runner_flows(after))
+    pairs = pairs_of_job(record)
     sides = (_valid(record, before), _valid(record, after))
-    setups = (_setups(sides[0]), _setups(sides[1]))
     bench = setup.bench if setup else None
     trust = trust_of(bench, learned_of(session, bench), sides[0], sides[1])
-    quality = trust.quality
-    gains = _gains(flows, quality)
-    means = tuple({n: fmean(rows) for n, rows in side.items()} for side in flows)
-    balances = tuple(_balance(side, record.cylinder_count, quality.repeatability) for side in means)
+    means = means_of_sides(record, pairs)
+    balances = [_balance(side, record.cylinder_count, trust.repeatability) for side in means]
     facts = BenchFacts(
         runners=record.runners_to_read,
         reference=record.job.reference_runner,
         cut=after is not None,
-        means=(means[0], means[1]),
-        gains=gains,
+        means=means,
+        pairs=pairs,
+        gains=gain_over_runners(pairs, trust.known) if pairs.alike else None,
         balances=(balances[0], balances[1]),
-        quality=quality,
+        trust=trust,
         bench=bench.name if bench else None,
         apart=apart(sides[0], sides[1]),
-        tied=trust.plates,
-        unlike=_unlike(setups[0], setups[1]),
         depressions=sorted({r.pulled_pa for side in sides for r in side}),
         marked={r.cylinder or 0: MARKS.get(m, m) for side in sides for r in side for m in r.marks},
         notes=list(bench_notes(session, record, sides, trust, preset, wanted)),
@@ -191,29 +192,25 @@ def _rung(record: JobRecord, number: int, facts: BenchFacts, trust: Trust, prese
     node = next((n for n in record.builds[0].nodes if n.cylinder == number), None) if record.builds else None
     shown = None
     if gain is not None:
-        shown = _gain_view(gain.verdict, gain.fraction, _refit_words(gain.verdict), preset)
+        shown = _gain_view(gain.verdict, gain.fraction, preset)
     return Rung(
         number,
         node.bank if node else None,
         _side(record, record.before_state, number, facts.means[0].get(number), trust, preset),
         _side(record, record.after_state, number, facts.means[1].get(number), trust, preset),
         shown,
+        not_comparable(facts.pairs.unlike.get(number, ())),
         latest is not None and number in latest.behind,
     )
 
 
-def _refit_words(verdict: Verdict) -> str:
-    more = f"; {verdict.more} set-ups a side would" if verdict.more else ""
-    return judged(verdict.real) + more
-
-
-def _gain_view(verdict: Verdict, fraction: float, words: str, preset: units.Preset) -> GainView:
+def _gain_view(verdict: Verdict, fraction: float, preset: units.Preset) -> GainView:
     return GainView(
         units.show_difference(verdict.change, "flow", preset),
         units.percent_text(fraction),
         units.show(verdict.half_width, "flow", preset),
         verdict.real,
-        words,
+        judged(verdict),
     )
 
 
@@ -262,8 +259,9 @@ def _mean(facts: BenchFacts, preset: units.Preset) -> MeanView:
     gains = facts.gains
     gain = None
     if gains is not None:
-        gain = _gain_view(gains.verdict, gains.fraction, judged(gains.verdict.real), preset)
-    return MeanView(shown[0], shown[1], gain, spreads[0], spreads[1])
+        gain = _gain_view(gains.verdict, gains.fraction, preset)
+    unlike = not_comparable(facts.pairs.differing) if gain is None else ""
+    return MeanView(shown[0], shown[1], gain, unlike, spreads[0], spreads[1])
 
 
 def _band(latest: Balance | None, preset: units.Preset) -> tuple[float, float] | None:
@@ -271,15 +269,6 @@ def _band(latest: Balance | None, preset: units.Preset) -> tuple[float, float] |
         return None
     low, high = (latest.mean * (1 + side * ALLOWED_SPREAD / 2) for side in (-1, 1))
     return units.show(low, "flow", preset).value, units.show(high, "flow", preset).value
-
-
-def _gains(
-    flows: tuple[dict[int, list[float]], dict[int, list[float]]], quality: BenchQuality
-) -> GainOverRunners | None:
-    try:
-        return gain_over_runners(flows[0], flows[1], quality)
-    except NotEnoughData:
-        return None
 
 
 def _balance(means: dict[int, float], runner_count: int, repeatability: float) -> Balance | None:
@@ -293,22 +282,6 @@ def _valid(record: JobRecord, state: PartState | None) -> list[FlowReading]:
     """Valid readings of a state, as they were taken."""
     rows = [reading for readings in record.runner_readings(state).values() for reading in readings]
     return sorted(rows, key=lambda reading: reading.taken_at)
-
-
-def _setups(readings: list[FlowReading]) -> list[Setup]:
-    return list({reading.setup.id: reading.setup for reading in readings}.values())
-
-
-def _unlike(before: list[Setup], after: list[Setup]) -> list[str]:
-    """In which declared items the set-ups of the two sides differ, in words."""
-    if not before or not after:
-        return []
-    described = [[declared(setup) for setup in side] for side in (before, after)]
-    return [
-        f"{name} ({', '.join(sorted(first))}, then {', '.join(sorted(second))})"
-        for name in described[0][0]
-        if (first := {d[name] for d in described[0]}) != (second := {d[name] for d in described[1]})
-    ]
 
 
 def _previous(session: Session, setup: Setup | None) -> SetupView | None:

@@ -3,18 +3,18 @@
 from collections.abc import Sequence
 from statistics import fmean
 
-from elvarn.core.bench.effect import item_differences
 from elvarn.core.bench.faults import Evidence, Suspicion, suspicions
-from elvarn.core.bench.gain import BenchQuality
+from elvarn.core.bench.likeness import item_differences
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.service.record.plates import ONE_SESSION, shown_at_reference
 from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import by_port, flows_by_runner
+from elvarn.service.record.trust import Trust
 from elvarn.store.models import CheckReading, FlowReading
 
 
-def suspicions_of(readings: Sequence[FlowReading], quality: BenchQuality) -> list[Suspicion]:
+def suspicions_of(readings: Sequence[FlowReading], trust: Trust) -> list[Suspicion]:
     """What is suspected of the last series among the valid readings of one state."""
     if not readings:
         return []
@@ -29,8 +29,8 @@ def suspicions_of(readings: Sequence[FlowReading], quality: BenchQuality) -> lis
     return suspicions(
         Evidence(
             flows,
-            quality.repeatability,
-            quality.session_shift,
+            trust.repeatability,
+            trust.session_shift,
             _means(earlier),
             last.setup.throttle != "off",
             _leak(checks, fmean(reading.flow_m3_s for reading in now)),

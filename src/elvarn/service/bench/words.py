@@ -6,11 +6,12 @@ from datetime import timedelta
 
 from elvarn import units
 from elvarn.core.bench.balance import Balance
-from elvarn.core.bench.gain import BenchQuality, GainOverRunners, RunnerGain
+from elvarn.core.bench.gain import ASSUMED, GainOverRunners, Pairs, RunnerGain
 from elvarn.core.bench.reference import conversion_findings
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.service.kernel.sentences import Sentence, Tone, first_up, from_finding, judged, listed, sentence
+from elvarn.service.record.trust import Trust
 
 WORTH_TELLING = 0.001  # of the flow: less than any bench repeats
 
@@ -23,22 +24,21 @@ class BenchFacts:
     runners: Sequence[int]
     cut: bool
     means: tuple[dict[int, float], dict[int, float]]
+    pairs: Pairs
     gains: GainOverRunners | None
     balances: tuple[Balance | None, Balance | None]
-    quality: BenchQuality
+    trust: Trust
     bench: str | None
     apart: timedelta | None
-    unlike: list[str]
     depressions: list[float]
     marked: dict[int, str]
-    tied: bool = False
     reference: int | None = None
     notes: list[Sentence] = field(default_factory=list)
 
 
 def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
     """The sentences, the most important first and what to do last."""
-    said: list[Sentence] = []
+    said = list(_about_likeness(facts.pairs))
     if facts.gains is not None:
         said += _about_gains(facts.gains, preset)
     said += _about_balance(facts)
@@ -53,6 +53,16 @@ def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
     return said
 
 
+def _about_likeness(pairs: Pairs) -> Iterator[Sentence]:
+    """Where the two sides of a runner were never set up alike, that is the answer."""
+    if not pairs.unlike:
+        return
+    who = _runners(list(pairs.unlike))
+    differ = f"{'it differs' if len(pairs.unlike) == 1 else 'they differ'} in {listed(list(pairs.differing))}"
+    way_on = "Read one side again, set up as the other was."
+    yield sentence(f"{who}: not comparable, {differ} before and after. {way_on}", Grade.MEASURED, "doubt")
+
+
 def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sentence]:
     mean = units.show_difference(gains.verdict.change, "flow", preset)
     width = units.show(gains.verdict.half_width, "flow", preset)
@@ -61,7 +71,7 @@ def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sente
     figure = f"[{mean.text.lstrip('+−')} {mean.unit}](gain-mean)"
     average = " on average" if len(gains.runners) > 1 else ""
     percent = units.percent_text(gains.fraction)
-    word = first_up(judged(gains.verdict.real))
+    word = first_up(judged(gains.verdict))
     yield sentence(
         f"{who} {verb} {figure}{average} ({percent}). {word}: known to ±{width.text} {width.unit}.", Grade.COMPUTED
     )
@@ -74,13 +84,10 @@ def _which_are_real(runners: tuple[RunnerGain, ...]) -> Sentence:
         text = "Each runner's own change is real." if len(runners) > 1 else "This runner's change is real."
         return sentence(text, Grade.COMPUTED)
     linked = listed([f"[{g.cylinder}](rung-{g.cylinder})" for g in unsure])
-    refits = [g.verdict.more for g in unsure]
-    way_on = " Refits alone would not tell."
-    if all(refits):
-        most = max(n for n in refits if n)
-        way_on = f" {_number(most)} set-ups on each side would tell."
     who = "Runner" if len(unsure) == 1 else "Runners"
-    return sentence(f"{who} {linked}: {judged(False)}.{way_on}", Grade.COMPUTED, "doubt")
+    said = {judged(g.verdict) for g in unsure}
+    word = said.pop() if len(said) == 1 else "too small to tell; each rung says what would"
+    return sentence(f"{who} {linked}: {word}.", Grade.COMPUTED, "doubt")
 
 
 def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
@@ -103,23 +110,26 @@ def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
 
 
 def _about_trust(facts: BenchFacts) -> Iterator[Sentence]:
-    if facts.unlike:
-        text = f"The set-ups before and after differ in {listed(facts.unlike)}: the gain holds both changes."
+    trust = facts.trust
+    left_out = sum(pair.left_out for pair in facts.pairs.alike)
+    if left_out:
+        text = f"{_number(left_out)} set-up{'s have' if left_out > 1 else ' has'} no like on the other side: left out."
         yield sentence(text, Grade.MEASURED, "doubt")
-    if facts.bench and not facts.quality.learned:
-        percent = facts.quality.repeatability * 100
-        yield sentence(f"{facts.bench} repeats within {percent:g} %: assumed until its own is learned.", Grade.RULE)
-    if facts.apart is not None and not facts.quality.same_session and facts.quality.session_shift > 0:
+    if facts.bench and trust.assumed:
+        percent = ASSUMED.refit.value
+        text = f"A refit on {facts.bench} is assumed to scatter by {percent:g} %, until its own repeats tell."
+        yield sentence(text, Grade.RULE)
+    if facts.apart is not None and not trust.near:
         days = max(1, round(facts.apart / timedelta(days=1)))
         text = f"Before and after are {days} day{'s' if days > 1 else ''} apart. "
-        if facts.tied:
+        if trust.tied:
             text += "The reference plate was read in both sessions: what the bench shifted is taken out."
             yield sentence(text, Grade.COMPUTED)
         else:
-            text += f"A shift of the bench by {facts.quality.session_shift * 100:.2g} % is allowed for in the ±."
+            text += f"A shift of the bench by {trust.session_shift * 100:.2g} % is allowed for in the ±."
             yield sentence(text, Grade.ESTIMATED, "doubt")
-    if facts.quality.conversion >= WORTH_TELLING:
-        out = f"{facts.quality.conversion * 100:.1f} %"
+    if trust.conversion >= WORTH_TELLING:
+        out = f"{trust.conversion * 100:.1f} %"
         text = f"Before and after were read at different depressions: the square-root law may be out by {out}, "
         yield sentence(f"{text}allowed for in the ±.", Grade.ESTIMATED, "doubt")
     for depression in facts.depressions:
@@ -157,7 +167,7 @@ def _all_read(facts: BenchFacts) -> str:
 def _runners(numbers: list[int]) -> str:
     if len(numbers) == 1:
         return f"Runner {numbers[0]}"
-    if numbers == list(range(numbers[0], numbers[-1] + 1)):
+    if len(numbers) > 2 and numbers == list(range(numbers[0], numbers[-1] + 1)):
         return f"Runners {numbers[0]} to {numbers[-1]}"
     return f"Runners {listed([str(n) for n in numbers])}"
 

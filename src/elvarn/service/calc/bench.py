@@ -4,9 +4,11 @@ from pydantic import Field
 
 from elvarn.core.bench import assumed, reference
 from elvarn.core.bench.balance import balance
-from elvarn.core.bench.gain import BenchQuality, gain_over_runners, smallest_gain_shown
+from elvarn.core.bench.gain import ASSUMED, Refit, gain_over_runners, pairs_of, smallest_gain_shown
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER
+from elvarn.core.difference import Known
 from elvarn.core.statistics import repeatability
+from elvarn.core.statistics.scatter import ASSUMED_WEIGHT, Scatter
 from elvarn.service.calc.fields import Fields, texts
 
 
@@ -41,7 +43,7 @@ class RunnerGainOut(Fields):
     gain_percent: float
     half_width_cfm: float
     real: bool
-    setups_needed: int | None
+    more_setups: int | None
 
 
 class GainOut(Fields):
@@ -54,16 +56,19 @@ class GainOut(Fields):
 
 
 def gain(given: GainIn) -> GainOut:
-    quality = BenchQuality(
-        given.repeatability_percent / 100, given.session_shift_percent / 100, same_session=given.same_session
+    known = Known(
+        Scatter(given.repeatability_percent, ASSUMED_WEIGHT),
+        Scatter(given.session_shift_percent, ASSUMED_WEIGHT),
+        ASSUMED.plate,
     )
-    result = gain_over_runners(given.before_cfm, given.after_cfm, quality)
+    after = 0 if given.same_session else 1
+    result = gain_over_runners(pairs_of(_refits(given.before_cfm, 0), _refits(given.after_cfm, after)), known)
     return GainOut(
         gain_cfm=result.verdict.change,
         gain_percent=result.fraction * 100,
         half_width_cfm=result.verdict.half_width,
         real=result.verdict.real,
-        smallest_gain_of_one_runner_cfm=smallest_gain_shown(result.before, 1, quality),
+        smallest_gain_of_one_runner_cfm=smallest_gain_shown(known, given.same_session) * result.before,
         runners=[
             RunnerGainOut(
                 runner=r.cylinder,
@@ -71,11 +76,15 @@ def gain(given: GainIn) -> GainOut:
                 gain_percent=r.fraction * 100,
                 half_width_cfm=r.verdict.half_width,
                 real=r.verdict.real,
-                setups_needed=r.verdict.more,
+                more_setups=None if r.verdict.remedy else r.verdict.more,
             )
             for r in result.runners
         ],
     )
+
+
+def _refits(flows: dict[int, list[float]], session: int) -> dict[int, list[Refit]]:
+    return {runner: [Refit(flow, session) for flow in read] for runner, read in flows.items()}
 
 
 class BalanceIn(Fields):

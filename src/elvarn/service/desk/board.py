@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from math import ceil
-from statistics import fmean
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -14,6 +13,8 @@ from elvarn.core.rail import Step
 from elvarn.service.desk.rail import rail_of
 from elvarn.service.job.drawn_path import PathNode, air_path
 from elvarn.service.kernel import log
+from elvarn.service.kernel.sentences import not_comparable
+from elvarn.service.record.gains import pairs_of_job
 from elvarn.service.record.job import JobRecord, load_jobs
 from elvarn.service.shop.known import known_of_jobs
 from elvarn.service.shop.safekeeping import LastCopy, safekeeping
@@ -124,10 +125,8 @@ def _card(record: JobRecord, preset: units.Preset) -> Card:
 
 def _gain(record: JobRecord, preset: units.Preset) -> str | None:
     """Mean gain so far, for the card: figure first, percent beside it."""
-    before, after = record.runner_flows(record.before_state), record.runner_flows(record.after_state)
-    fraction = record.flow_gain()
-    if fraction is None:
-        return None
-    first = fmean(fmean(before[n]) for n in before if n in after)
-    shown = units.show_difference(first * fraction, "flow", preset)
-    return f"{shown.text} {shown.unit} a runner ({units.percent_text(fraction)})"
+    pairs = pairs_of_job(record)
+    if not pairs.alike:
+        return not_comparable(pairs.differing) or None
+    shown = units.show_difference(pairs.after - pairs.before, "flow", preset)
+    return f"{shown.text} {shown.unit} a runner ({units.percent_text(pairs.fraction)})"

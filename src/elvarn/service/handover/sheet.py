@@ -108,7 +108,7 @@ def _rows(sheet: BenchSheet) -> list[SheetRow]:
             rung.after.mean.text if rung.after.mean else "–",
             rung.gain.gain.text if rung.gain else "",
             rung.gain.percent if rung.gain else "",
-            rung.gain.words if rung.gain else "",
+            rung.gain.words if rung.gain else rung.unlike,
             rung.before.mean.value / widest if rung.before.mean else 0.0,
             rung.after.mean.value / widest if rung.after.mean else 0.0,
         )
@@ -127,7 +127,7 @@ def _mean_row(sheet: BenchSheet) -> SheetRow | None:
         mean.after.text if mean.after else "–",
         gain.gain.text if gain else "",
         gain.percent if gain else "",
-        f"±{gain.half_width.text}, {gain.words}" if gain else "",
+        f"±{gain.half_width.text}, {gain.words}" if gain else mean.unlike,
         0.0,
         0.0,
     )

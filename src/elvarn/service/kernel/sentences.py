@@ -1,10 +1,12 @@
 """The margin: what Elvarn concludes, in sentences whose figures can be followed."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
 from elvarn.core.finding import Finding, Grade
+from elvarn.core.verdict import MATTERS, Remedy, Verdict
 
 Tone = Literal["plain", "doubt", "harm", "next"]
 
@@ -49,9 +51,24 @@ def from_finding(finding: Finding, grade: Grade = Grade.COMPUTED) -> Sentence:
     return sentence(finding.text, grade, "doubt" if finding.doubt else "plain")
 
 
-def judged(real: bool) -> str:
-    """The word on a difference."""
-    return "real" if real else "too small to tell"
+def judged(verdict: Verdict) -> str:
+    """The word on a difference, and what would tell where nothing does."""
+    if verdict.real:
+        return "real, ± assumed" if verdict.assumed else "real"
+    if verdict.no_larger:
+        return f"no larger than {MATTERS:g} %"
+    return f"too small to tell{_what_would_tell(verdict)}"
+
+
+def not_comparable(items: Sequence[str]) -> str:
+    """The word where two sides differ in more than what is compared: in which items. Nothing where they do not."""
+    return f"not comparable: {listed(list(items))}" if items else ""
+
+
+def _what_would_tell(verdict: Verdict) -> str:
+    if verdict.remedy is Remedy.NONE:
+        return f"; {verdict.more} more a side would" if verdict.more else ""
+    return f"; only {'a plate' if verdict.remedy is Remedy.PLATE else 'one session for both'} would"
 
 
 def listed(words: list[str]) -> str:

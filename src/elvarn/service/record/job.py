@@ -13,7 +13,7 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.once import let_go
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.part import PartFacts, facts_of
-from elvarn.service.record.stated import at_reference, counts, flows_by_runner
+from elvarn.service.record.stated import at_reference, counts
 from elvarn.service.record.trees import runner_states
 from elvarn.service.shop.known import names_of_people
 from elvarn.store import queries
@@ -35,7 +35,6 @@ class JobRecord:
     configured: Sequence[FlowReading]
     facts: dict[UUID, PartFacts]
     _runners: dict[tuple[UUID | None, bool], dict[int, list[FlowReading]]] = field(default_factory=dict, init=False)
-    _flows: dict[UUID | None, dict[int, list[float]]] = field(default_factory=dict, init=False)
 
     @cached_property
     def flows(self) -> Sequence[FlowReading]:
@@ -111,13 +110,6 @@ class JobRecord:
         """Runners of which a valid reading of this state counts."""
         return {number for number, readings in self.runner_readings(state).items() if readings}
 
-    def runner_flows(self, state: PartState | None) -> dict[int, list[float]]:
-        """What each refit of each runner that was read passed, in m³/s at the reference depression."""
-        key = state.id if state else None
-        if key not in self._flows:
-            self._flows[key] = flows_by_runner(self.runner_readings(state))
-        return self._flows[key]
-
     def element_readings(self, node: BuildNode) -> list[FlowReading]:
         """Valid readings of an element at its state."""
         facts = self.facts.get(node.part_state_id) if node.part_state_id else None
@@ -139,14 +131,6 @@ class JobRecord:
 
     def valid_pulls(self, build: Build | None) -> list[PullReading]:
         return [pull for pull in self.pulls if build and pull.build_id == build.id and pull.strike is None]
-
-    def flow_gain(self) -> float | None:
-        """Mean gain on the bench as a fraction, over runners read before and after; None where none was."""
-        before, after = self.runner_flows(self.before_state), self.runner_flows(self.after_state)
-        both = [number for number in before if number in after]
-        if not both:
-            return None
-        return sum(fmean(after[n]) for n in both) / sum(fmean(before[n]) for n in both) - 1
 
 
 def load_job(session: Session, identifier: UUID) -> JobRecord:

@@ -15,6 +15,8 @@ from elvarn.service.record.air import weather_of
 from elvarn.service.record.plates import ONE_SESSION, correction_of, plates_for
 from elvarn.store.models import Bench, CheckReading, FlowReading
 
+Refits = list[tuple[list[FlowReading], float]]
+
 
 def at_reference(reading: FlowReading) -> float:
     """A flow reading in m³/s of standard air at the reference depression; worked out once for each session."""
@@ -67,9 +69,9 @@ def drifts_of(readings: Mapping[int, Sequence[FlowReading]]) -> list[tuple[list[
     return found
 
 
-def flows_by_runner(readings: Mapping[int, Sequence[FlowReading]]) -> dict[int, list[float]]:
-    """Flow of each refit of each runner that was read, in m³/s at the reference depression, drift taken out where it is
-    real. What was read again with nothing touched is averaged into its refit."""
+def refits_by_runner(readings: Mapping[int, Sequence[FlowReading]]) -> dict[int, Refits]:
+    """Each refit of each runner that was read: its readings and its flow in m³/s at the reference depression, drift
+    taken out where it is real. What was read again with nothing touched is averaged into its refit."""
     removed = {r.id: drift for series, drift in drifts_of(readings) for r in series}
 
     def flow(reading: FlowReading) -> float:
@@ -78,10 +80,15 @@ def flows_by_runner(readings: Mapping[int, Sequence[FlowReading]]) -> dict[int, 
         return drift.removed(stated, reading.taken_at.timestamp()) if drift else stated
 
     return {
-        number: [fmean(flow(reading) for reading in refit) for refit in refits_of(rows)]
+        number: [(refit, fmean(flow(reading) for reading in refit)) for refit in refits_of(rows)]
         for number, rows in readings.items()
         if rows
     }
+
+
+def flows_by_runner(readings: Mapping[int, Sequence[FlowReading]]) -> dict[int, list[float]]:
+    """Flow of each refit of each runner that was read."""
+    return {number: [flow for _, flow in refits] for number, refits in refits_by_runner(readings).items()}
 
 
 def by_port(readings: Sequence[FlowReading]) -> dict[int, list[FlowReading]]:

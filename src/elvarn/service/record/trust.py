@@ -1,17 +1,20 @@
-"""How far a bench's figures can be trusted: stated by the shop, learned from its own readings, or assumed."""
+"""How far a bench's figures can be trusted: what it repeats within and by how much sessions differ, as far as it is
+stated, learned from its own readings, or assumed."""
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
 from math import sqrt
 from statistics import fmean
+from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.bench.assumed import BENCH_REPEATABILITY, SESSION_SHIFT
-from elvarn.core.bench.gain import BenchQuality
-from elvarn.core.bench.learned import Learned, learned_repeatability, learned_session_shift
+from elvarn.core.bench.gain import ASSUMED
 from elvarn.core.bench.reference import conversion_shortfall
+from elvarn.core.difference import Known, log_percent
+from elvarn.core.statistics.scatter import Scatter, learned, learned_beside_slips
+from elvarn.core.verdict import OWN_ENOUGH
 from elvarn.service.kernel.once import once
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.plates import ONE_SESSION, plates_for, shown_at_reference, valid_plates
@@ -21,58 +24,108 @@ from elvarn.store import queries
 from elvarn.store.models import Bench, CheckReading, FlowReading
 from elvarn.store.revision import benches_revision
 
-MOST_REFITS = 200  # the latest, from which a bench's repeatability is learned: it ages, and they suffice
+MOST_REFITS = 200  # the latest that are looked at: a bench's repeatability ages
+Sessions = Mapping[UUID, Hashable]
 
 
 @dataclass(frozen=True)
 class Trust:
-    """Quality of a bench for one comparison; what its own repeats tell, and whether a plate ties the sessions."""
+    """What is known of a bench for one comparison; the session of each reading in it; whether the shop states what the
+    bench repeats within; and by which half-range the square-root law may be out between its depressions."""
 
-    quality: BenchQuality
-    learned: Learned
+    known: Known
+    sessions: Sessions
     stated: bool
-    plates: bool
+    conversion: float
+
+    @property
+    def near(self) -> bool:
+        """Whether all of it was read in one session."""
+        return len(set(self.sessions.values())) < 2
+
+    @property
+    def tied(self) -> bool:
+        """Whether one plate ties its sessions."""
+        return bool(self.known.plates)
+
+    @property
+    def assumed(self) -> bool:
+        """Whether what the bench repeats within is neither stated nor its own."""
+        return not self.stated and self.known.refit.own < OWN_ENOUGH
+
+    @property
+    def repeatability(self) -> float:
+        """What a refit repeats within, as a fraction."""
+        return self.known.refit.value / 100
+
+    @property
+    def session_shift(self) -> float:
+        """What a session may differ by, as a fraction: where a plate ties them, what reading it leaves."""
+        if self.tied:
+            return self.known.plate.value / 100 / sqrt(min(self.known.plates.values()))
+        return self.known.session.value / 100
 
 
-def learned_of(session: Session, bench: Bench | None) -> Learned:
-    """What a bench's own repeats tell, or what is assumed; asked of the database once for each revision."""
+def learned_of(session: Session, bench: Bench | None) -> Scatter:
+    """What a bench repeats within, with what the shop states or else what is assumed of it; asked of the database once
+    for each revision."""
     if bench is None:
-        return Learned(BENCH_REPEATABILITY, 0, False)
+        return ASSUMED.refit
+    stated = bench.repeatability_percent
 
-    def learn() -> Learned:
-        return learned_repeatability(refit_groups(session, bench))
+    def learn() -> Scatter:
+        return learned_beside_slips(stated or ASSUMED.refit.value, refit_groups(session, bench))
 
-    return once(bench, "learned", lambda: known(session, ("learned", bench.id), learn, benches_revision))
+    return once(bench, "learned", lambda: known(session, ("learned", bench.id, stated), learn, benches_revision))
 
 
-def trust_of(
-    bench: Bench | None, learned: Learned, before: Sequence[FlowReading], after: Sequence[FlowReading]
-) -> Trust:
+def trust_of(bench: Bench | None, refit: Scatter, before: Sequence[FlowReading], after: Sequence[FlowReading]) -> Trust:
     """How far a comparison of these readings can be trusted."""
-    stated = bench.repeatability_percent if bench else None
-    repeatability = stated / 100 if stated else learned.value
-    near = one_session(before, after)
-    count = 0 if bench is None or near else min(_plates_beside(bench, side) for side in (before, after))
-    shift = repeatability / sqrt(count) if count else _session_shift(bench)
-    own = bool(stated) or learned.own
-    quality = BenchQuality(repeatability, shift, near, own, _conversion(before, after))
-    return Trust(quality, learned, bool(stated), count > 0)
+    sessions = sessions_of([*before, *after])
+    conversion = _conversion(before, after)
+    ranges = (conversion * 100,)
+    if bench is None:
+        return Trust(Known(refit, ASSUMED.session, ASSUMED.plate, ranges=ranges), sessions, False, conversion)
+    usual, plate = _scatters_of_plates(bench)
+    tied = _plates_beside(bench, [*before, *after], sessions)
+    return Trust(
+        Known(refit, usual, plate, plates=tied, ranges=ranges),
+        sessions,
+        bench.repeatability_percent is not None,
+        conversion,
+    )
+
+
+def sessions_of(readings: Sequence[FlowReading]) -> Sessions:
+    """The session in which each was read: of one bench, within half a day of its first."""
+    found: dict[UUID, Hashable] = {}
+    begins = None
+    last: tuple[UUID, int] | None = None
+    for reading in sorted(readings, key=lambda r: (str(r.setup.bench_id), r.taken_at)):
+        bench = reading.setup.bench_id
+        if last is None or begins is None or last[0] != bench:
+            last, begins = (bench, 0), reading.taken_at
+        elif reading.taken_at - begins > ONE_SESSION:
+            last, begins = (bench, last[1] + 1), reading.taken_at
+        found[reading.id] = last
+    return found
 
 
 def refit_groups(session: Session, bench: Bench) -> list[list[float]]:
-    """What a bench lately read of the same thing again, put on anew in one set-up and session."""
-    groups: list[list[float]] = []
-    last: FlowReading | None = None
+    """What a bench lately read of the same thing again, put on anew in one set-up and session: logarithms in per cent,
+    the oldest first."""
+    groups: list[list[FlowReading]] = []
     readings = queries.refits_of_bench(session, bench.id, MOST_REFITS)
     load_checks(session)
     for reading in readings:
+        last = groups[-1][-1] if groups else None
         same = last is not None and _thing(last) == _thing(reading)
-        if same and last is not None and reading.taken_at - last.taken_at <= ONE_SESSION:
-            groups[-1].append(at_reference(reading))
+        if same and reading.taken_at - groups[-1][-1].taken_at <= ONE_SESSION:
+            groups[-1].append(reading)
         else:
-            groups.append([at_reference(reading)])
-        last = reading
-    return [group for group in groups if len(group) > 1]
+            groups.append([reading])
+    repeated = sorted((group for group in groups if len(group) > 1), key=lambda group: group[-1].taken_at)
+    return [[log_percent(at_reference(reading)) for reading in group] for group in repeated]
 
 
 def apart(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> timedelta | None:
@@ -80,12 +133,6 @@ def apart(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> timede
     if not before or not after:
         return None
     return max(r.taken_at for r in after) - min(r.taken_at for r in before)
-
-
-def one_session(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> bool:
-    """Whether both sides were read in one session."""
-    time = apart(before, after)
-    return time is not None and abs(time) <= ONE_SESSION
 
 
 def plate_uncertainty(bench: Bench, reading: FlowReading, repeatability: float) -> float | None:
@@ -99,14 +146,6 @@ def plate_uncertainty(bench: Bench, reading: FlowReading, repeatability: float) 
     return sqrt(own**2 + repeatability**2 / len(plates))
 
 
-def _session_shift(bench: Bench | None) -> float:
-    if bench is None:
-        return SESSION_SHIFT
-    if bench.session_shift_percent is not None:
-        return bench.session_shift_percent / 100
-    return learned_session_shift(_plate_sessions(valid_plates(bench))).value
-
-
 def _conversion(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> float:
     """By how much the square-root law may be out between the depressions of the two sides."""
     if not before or not after:
@@ -114,26 +153,45 @@ def _conversion(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> 
     return conversion_shortfall(fmean(r.pulled_pa for r in before), fmean(r.pulled_pa for r in after))
 
 
-def _plate_sessions(plates: Sequence[CheckReading]) -> list[list[float]]:
-    """What the plate that was read most showed, by session."""
-    names = [plate.plate for plate in plates]
+def _scatters_of_plates(bench: Bench) -> tuple[Scatter, Scatter]:
+    """By how much a bench's sessions differ, from the plate that was read most; and what its plates repeat within."""
+    sessions = _plate_sessions(valid_plates(bench))
+    names = [name for name, _ in sessions]
     usual = max(set(names), key=names.count, default="")
+    means = [fmean(session) for name, session in sessions if name == usual]
+    stated = bench.session_shift_percent or ASSUMED.session.value
+    return learned(stated, [means]), learned_beside_slips(ASSUMED.plate.value, [session for _, session in sessions])
+
+
+def _plate_sessions(plates: Sequence[CheckReading]) -> list[tuple[str, list[float]]]:
+    """What each plate showed in each session, as logarithms in per cent."""
     sessions: list[list[CheckReading]] = []
-    for plate in plates:
-        if plate.plate != usual:
-            continue
-        if sessions and plate.taken_at - sessions[-1][0].taken_at <= ONE_SESSION:
+    for plate in sorted(plates, key=lambda one: (str(one.plate), one.taken_at)):
+        first = sessions[-1][0] if sessions else None
+        if first is not None and first.plate == plate.plate and plate.taken_at - first.taken_at <= ONE_SESSION:
             sessions[-1].append(plate)
         else:
             sessions.append([plate])
-    return [[shown_at_reference(plate) for plate in one] for one in sessions]
+    by_time = sorted(sessions, key=lambda session: session[0].taken_at)
+    return [(str(one[0].plate), [log_percent(shown_at_reference(plate)) for plate in one]) for one in by_time]
 
 
-def _plates_beside(bench: Bench, readings: Sequence[FlowReading]) -> int:
-    """How often a plate was read in the session of these readings, of any of them the fewest; 0 without readings."""
-    plates = [plate.taken_at for plate in valid_plates(bench)]
-    counts = [sum(abs(at - reading.taken_at) <= ONE_SESSION for at in plates) for reading in readings]
-    return min(counts, default=0)
+def _plates_beside(bench: Bench, readings: Sequence[FlowReading], sessions: Sessions) -> dict[Hashable, int]:
+    """How often one plate was read in each session; none where no plate was read in all of them."""
+    times: dict[Hashable, list[datetime]] = {}
+    for reading in readings:
+        times.setdefault(sessions[reading.id], []).append(reading.taken_at)
+    best: dict[Hashable, int] = {}
+    for name in {plate.plate for plate in valid_plates(bench)}:
+        read = [plate.taken_at for plate in valid_plates(bench) if plate.plate == name]
+        counts = {session: min(_near(read, at) for at in ats) for session, ats in times.items()}
+        if min(counts.values(), default=0) > min(best.values(), default=0):
+            best = counts
+    return best
+
+
+def _near(plates: Sequence[datetime], at: datetime) -> int:
+    return sum(abs(plate - at) <= ONE_SESSION for plate in plates)
 
 
 def _thing(reading: FlowReading) -> tuple[object, ...]:

@@ -67,6 +67,7 @@ class BenchEdit:
 def add_bench(session: Session, identifier: UUID, new: NewBench) -> BenchView:
     """A flow bench."""
     check_percent(new.repeatability_percent, "repeatability_percent")
+    check_percent(new.session_shift_percent, "session_shift_percent", "session shift")
     line = _checked_line(new.line)
 
     def make(digest: str) -> Bench:
@@ -88,6 +89,7 @@ def add_bench(session: Session, identifier: UUID, new: NewBench) -> BenchView:
 def edit_bench(session: Session, identifier: UUID, change: BenchEdit) -> BenchView:
     """Set what a bench repeats within, once it was learned."""
     check_percent(change.repeatability_percent, "repeatability_percent")
+    check_percent(change.session_shift_percent, "session_shift_percent", "session shift")
     row = find_for_edit(session, Bench, identifier, "bench")
     changes = {
         "name": named(change.name),

@@ -9,8 +9,6 @@ def named(name: str) -> str:
     return name.strip()
 
 
-def check_percent(value: float | None, path: str) -> None:
+def check_percent(value: float | None, path: str, what: str = "repeatability") -> None:
     if value is not None and not 0 < value <= 20:
-        raise Invalid(
-            f"{value:g} % can't be a repeatability. Enter above 0 and at most 20, or leave it empty.", path=path
-        )
+        raise Invalid(f"{value:g} % can't be a {what}. Enter above 0 and at most 20, or leave it empty.", path=path)

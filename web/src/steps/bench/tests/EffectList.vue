@@ -28,7 +28,7 @@ const ports = (e: Schemas['EffectView']) => `${e.ports} port${e.ports > 1 ? 's' 
           <td class="mono">{{ e.first.text }} → {{ e.second.text }} {{ e.second.unit }}</td>
           <td class="mono strong">{{ e.percent }}</td>
           <td class="mono">±{{ e.half_width }}</td>
-          <td>{{ e.real ? 'real' : 'too small to tell' }}</td>
+          <td>{{ e.words }}</td>
         </tr>
       </tbody>
     </table>
