@@ -188,7 +188,7 @@ def test_unlike_set_ups_before_and_after_are_told(shop, bench):
     assert (sheet["rungs"][0]["gain"], sheet["mean"]["gain"]) == (None, None)
     assert "real" not in " ".join(str(sentence) for sentence in sheet["margin"])
     card = next(c for column in shop.get("/board")["columns"] for c in column["jobs"] if c["id"] == job)
-    assert card["gain"] == "not comparable: entry radius"
+    assert (card["gain"], card["unlike"]) == (None, "not comparable: entry radius")
 
 
 def test_a_runner_that_is_not_there_is_refused(shop, bench):

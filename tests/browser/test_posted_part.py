@@ -156,6 +156,33 @@ def test_depression_0_is_refused_in_the_set_up(page):
     expect(rung(page, 1)).to_contain_text("190.5")
 
 
+def test_what_was_set_up_in_two_ways_is_not_compared_anywhere(page):
+    """Bare before, with the clay radius after: no gain on rung, sum, margin and board, and no word of real."""
+    ready(page)
+    new_posted_part(page, "Unlike manifold", runners="2")
+    type_and_enter(page, "200.0", "201.0")
+    page.keyboard.press("a")
+    page.keyboard.press("1")
+    expect(page.get_by_text("after · stage 1, clean-up")).to_be_visible()
+    page.keyboard.press("u")
+    page.get_by_label("Entry", exact=True).click()
+    page.get_by_role("option", name="clay").click()
+    page.get_by_label("Depression").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Depression")).to_be_hidden()
+    expect(entry(page)).to_be_focused()
+    type_and_enter(page, "215.0", "216.0")
+    for number in (1, 2):
+        expect(rung(page, number)).to_contain_text("not comparable: entry radius")
+    expect(page.locator(".ladder .sum")).to_contain_text("not comparable: entry radius")
+    margin = page.get_by_label("What the figures say")
+    expect(margin.locator("li, p").first).to_contain_text("Runners 1 and 2: not comparable, they differ in entry radius")
+    expect(margin).not_to_contain_text("real")
+    expect(margin).to_contain_text("Press U, set up as before, and read the runners again.")
+    page.goto("/".join(page.url.split("/")[:3]))
+    expect(page.get_by_role("link", name=re.compile("Unlike manifold"))).to_contain_text("not comparable: entry radius")
+
+
 def test_what_the_bench_repeats_within_is_told_to_it(page):
     """The demo's bench knows 0.4 %; a coarser one makes the same gain too small to tell."""
     ready(page)

@@ -103,6 +103,7 @@ def test_what_was_set_up_in_two_ways_is_not_compared_and_that_leads():
         "Read one side again, set up as the other was."
     )
     assert not any("gained" in text or "real" in text for text in words)
+    assert words[-1] == "Press U, set up as before, and read the runners again."
 
 
 def test_what_the_other_side_has_no_like_of_is_told_as_left_out():
@@ -113,7 +114,13 @@ def test_what_the_other_side_has_no_like_of_is_told_as_left_out():
 
 
 def test_what_is_assumed_is_said_beside_the_word():
-    assert "Real, ± assumed: known to" in said(facts([200, 201], [214, 215], known=ASSUMED))[0]
+    words = said(facts([200, 201], [214, 215], known=ASSUMED))[0]
+    assert "Real: known to ±" in words
+    assert words.endswith(", with an assumed repeatability.")
+    session = said(facts([200, 201], [204, 205], known=ASSUMED, sessions=TWO_SESSIONS))[0]
+    assert session.endswith(
+        "Too small to tell: known to ±4.8 CFM, with an assumed repeatability. Only a plate would tell."
+    )
 
 
 def test_runners_that_are_not_neighbours_are_listed():

@@ -1959,6 +1959,8 @@ export interface components {
             path: components["schemas"]["PathNode"] | null;
             /** Gain */
             gain: string | null;
+            /** Unlike */
+            unlike: string | null;
         };
         /**
          * Casting

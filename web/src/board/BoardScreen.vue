@@ -82,7 +82,8 @@ const late = (due: string | null | undefined) =>
             </div>
             <div class="next">
               <span>{{ j.next }}</span>
-              <span v-if="j.gain" class="mono gain">{{ j.gain }}</span>
+              <span v-if="j.unlike" class="doubt">{{ j.unlike }}</span>
+              <span v-else-if="j.gain" class="mono gain">{{ j.gain }}</span>
             </div>
             <span class="due narrow" :class="{ doubt: late(j.due_on) }">
               <template v-if="j.due_on"

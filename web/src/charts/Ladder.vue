@@ -81,7 +81,7 @@ const side = (value: number, other: number | undefined) =>
       <span class="track">
         <span v-for="t in ticks" :key="t" class="tick" :style="{ left: `${x(t)}px` }" />
         <span v-if="bandBox" class="band" :style="bandBox" />
-        <template v-if="r.before.mean && r.after.mean">
+        <template v-if="r.before.mean && r.after.mean && !r.unlike">
           <span
             class="rise"
             :style="{
@@ -170,13 +170,13 @@ const side = (value: number, other: number | undefined) =>
   position: relative;
 }
 .measure {
-  margin: 0 128px 0 58px;
+  margin: 0 152px 0 58px;
   height: 0;
 }
 .band-row {
   position: relative;
   height: 19px;
-  margin: 0 128px 0 58px;
+  margin: 0 152px 0 58px;
 }
 .band-word {
   position: absolute;
@@ -191,7 +191,7 @@ const side = (value: number, other: number | undefined) =>
 }
 .rung {
   display: grid;
-  grid-template-columns: 58px minmax(0, 1fr) 128px;
+  grid-template-columns: 58px minmax(0, 1fr) 152px;
   align-items: center;
   height: var(--rung, 72px);
   padding: 0;
@@ -307,14 +307,14 @@ const side = (value: number, other: number | undefined) =>
   font: 500 13px/1.15 var(--narrow);
   color: var(--quiet);
 }
-.gain .behind {
+.gain .doubt {
   color: var(--doubt);
   font-weight: 600;
 }
 .axis {
   position: relative;
   height: 24px;
-  margin: 0 128px 0 58px;
+  margin: 0 152px 0 58px;
   color: var(--quiet);
   font-size: 14px;
 }
@@ -323,7 +323,7 @@ const side = (value: number, other: number | undefined) =>
   transform: translateX(-50%);
 }
 .axis .unit {
-  right: -120px;
+  right: -144px;
   transform: none;
   font: 500 14px var(--narrow);
 }

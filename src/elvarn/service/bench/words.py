@@ -10,7 +10,17 @@ from elvarn.core.bench.gain import ASSUMED, GainOverRunners, Pairs, RunnerGain
 from elvarn.core.bench.reference import conversion_findings
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
-from elvarn.service.kernel.sentences import Sentence, Tone, first_up, from_finding, judged, listed, sentence
+from elvarn.service.kernel.sentences import (
+    Sentence,
+    Tone,
+    first_up,
+    from_finding,
+    judged,
+    listed,
+    plainly,
+    sentence,
+    what_would_tell,
+)
 from elvarn.service.record.trust import Trust
 
 WORTH_TELLING = 0.001  # of the flow: less than any bench repeats
@@ -71,10 +81,11 @@ def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sente
     figure = f"[{mean.text.lstrip('+−')} {mean.unit}](gain-mean)"
     average = " on average" if len(gains.runners) > 1 else ""
     percent = units.percent_text(gains.fraction)
-    word = first_up(judged(gains.verdict))
-    yield sentence(
-        f"{who} {verb} {figure}{average} ({percent}). {word}: known to ±{width.text} {width.unit}.", Grade.COMPUTED
-    )
+    word = first_up(plainly(gains.verdict))
+    basis = ", with an assumed repeatability" if gains.verdict.assumed else ""
+    text = f"{who} {verb} {figure}{average} ({percent}). {word}: known to ±{width.text} {width.unit}{basis}."
+    would = what_would_tell(gains.verdict)
+    yield sentence(f"{text} {first_up(would)} would tell." if would else text, Grade.COMPUTED)
     yield _which_are_real(gains.runners)
 
 
@@ -150,6 +161,9 @@ def _next(facts: BenchFacts) -> Sentence:
         return sentence(f"Read runner [{missing[0]}](rung-{missing[0]}) {when}.", Grade.RULE, "next")
     if not facts.cut:
         text = f"{_all_read(facts)} before. Cut, then press A for the figures after."
+        return sentence(text, Grade.RULE, "next")
+    if facts.pairs.unlike:
+        text = "Press U, set up as before, and read the runners again."
         return sentence(text, Grade.RULE, "next")
     balanced = facts.balances[1]
     if balanced is not None and balanced.behind:

@@ -9,6 +9,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
+from elvarn.core.bench.gain import Pairs
 from elvarn.core.rail import Step
 from elvarn.service.desk.rail import rail_of
 from elvarn.service.job.drawn_path import PathNode, air_path
@@ -40,6 +41,7 @@ class Card:
     due_on: date | None
     path: PathNode | None
     gain: str | None
+    unlike: str | None
 
 
 @dataclass(frozen=True)
@@ -104,11 +106,11 @@ def _cards(session: Session, jobs: Sequence[UUID], preset: units.Preset) -> dict
 
 def _spoiled(session: Session, job: UUID) -> Card:
     title = queries.titles_of_jobs(session, [job])[job]
-    return Card(job, title, None, "", Step.CHECKIN, SPOILED, None, None, None)
+    return Card(job, title, None, "", Step.CHECKIN, SPOILED, None, None, None, None)
 
 
 def _card(record: JobRecord, preset: units.Preset) -> Card:
-    job, rail = record.job, rail_of(record)
+    job, rail, pairs = record.job, rail_of(record), pairs_of_job(record)
     latest = record.latest_build
     return Card(
         id=job.id,
@@ -119,14 +121,14 @@ def _card(record: JobRecord, preset: units.Preset) -> Card:
         next=rail.next,
         due_on=job.due_on,
         path=air_path(record, latest, preset) if latest else None,
-        gain=_gain(record, preset),
+        gain=_gain(pairs, preset),
+        unlike=None if pairs.alike else not_comparable(pairs.differing) or None,
     )
 
 
-def _gain(record: JobRecord, preset: units.Preset) -> str | None:
+def _gain(pairs: Pairs, preset: units.Preset) -> str | None:
     """Mean gain so far, for the card: figure first, percent beside it."""
-    pairs = pairs_of_job(record)
     if not pairs.alike:
-        return not_comparable(pairs.differing) or None
+        return None
     shown = units.show_difference(pairs.after - pairs.before, "flow", preset)
     return f"{shown.text} {shown.unit} a runner ({units.percent_text(pairs.fraction)})"

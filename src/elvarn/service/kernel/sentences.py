@@ -52,23 +52,30 @@ def from_finding(finding: Finding, grade: Grade = Grade.COMPUTED) -> Sentence:
 
 
 def judged(verdict: Verdict) -> str:
-    """The word on a difference, and what would tell where nothing does."""
+    """The word on a difference, and what would tell where nothing does: for a place with no room for a sentence."""
     if verdict.real:
         return "real, ± assumed" if verdict.assumed else "real"
-    if verdict.no_larger:
-        return f"no larger than {MATTERS:g} %"
-    return f"too small to tell{_what_would_tell(verdict)}"
+    would = what_would_tell(verdict)
+    return f"{plainly(verdict)}; {would} would" if would else plainly(verdict)
+
+
+def plainly(verdict: Verdict) -> str:
+    """The word on a difference alone."""
+    if verdict.real:
+        return "real"
+    return f"no larger than {MATTERS:g} %" if verdict.no_larger else "too small to tell"
+
+
+def what_would_tell(verdict: Verdict) -> str:
+    """What would tell a difference that is too small to be told; nothing where no sensible effort would."""
+    if verdict.remedy is Remedy.NONE:
+        return f"{verdict.more} more a side" if verdict.more else ""
+    return "only a plate" if verdict.remedy is Remedy.PLATE else "only one session for both"
 
 
 def not_comparable(items: Sequence[str]) -> str:
     """The word where two sides differ in more than what is compared: in which items. Nothing where they do not."""
     return f"not comparable: {listed(list(items))}" if items else ""
-
-
-def _what_would_tell(verdict: Verdict) -> str:
-    if verdict.remedy is Remedy.NONE:
-        return f"; {verdict.more} more a side would" if verdict.more else ""
-    return f"; only {'a plate' if verdict.remedy is Remedy.PLATE else 'one session for both'} would"
 
 
 def listed(words: list[str]) -> str:
