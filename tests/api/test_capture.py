@@ -191,6 +191,25 @@ def test_unlike_set_ups_before_and_after_are_told(shop, bench):
     assert (card["gain"], card["unlike"]) == (None, "not comparable: entry radius")
 
 
+def test_figures_of_unlike_set_ups_are_never_averaged(shop, bench):
+    """Bare 200, with the throttle 180: the ladder shows the last set-up, the path the part alone, none of them 190."""
+    job, setup, state = bench
+    throttled = shop.setup(job, throttle="as_sold")
+    for which, figures in ((setup, ("200", "202")), (throttled, ("180", "181"))):
+        for figure in figures:
+            shop.kept(shop.flow(job, which, state, 1, figure, accepted=["already_read", "unlike_others"]))
+    assert shop.sheet(job)["rungs"][0]["before"]["mean"]["value"] == pytest.approx(180.5)
+
+    def runners(node):
+        yield from [node["element"]] if node["element"] else []
+        for child in node["nodes"]:
+            yield from runners(child)
+
+    card = next(c for column in shop.get("/board")["columns"] for c in column["jobs"] if c["id"] == job)
+    first = next(one for one in runners(card["path"]) if one["cylinder"] == 1)
+    assert first["flow"]["value"] == pytest.approx(201.0)
+
+
 def test_a_runner_that_is_not_there_is_refused(shop, bench):
     assert "this part has 5" in question(shop.flow(*bench, 6, "200"))["detail"]
 

@@ -8,10 +8,11 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
+from elvarn.service.record.gains import as_set_up_last, pairs_between
 from elvarn.service.record.part import PartFacts
-from elvarn.service.record.stated import by_port, flows_by_runner
+from elvarn.service.record.stated import by_port
 from elvarn.store import queries
-from elvarn.store.models import Part
+from elvarn.store.models import FlowReading, Part
 
 
 @dataclass(frozen=True)
@@ -55,11 +56,10 @@ def castings(
 
 def _casting_job(part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, str], preset: units.Preset) -> CastingJob:
     first, last = part.states[0], part.states[-1]
-    before, after = _mean(facts.get(first.id)), _mean(facts.get(last.id)) if last.id != first.id else None
-    gain = None
-    if before and after:
-        both = sorted(set(before) & set(after))
-        gain = fmean(after[n] for n in both) / fmean(before[n] for n in both) - 1 if both else None
+    sides = [_runners(facts.get(state.id)) for state in ((first, last) if last.id != first.id else (first,))]
+    before, after = [as_set_up_last(side) for side in sides] + [{}] * (2 - len(sides))
+    pairs = pairs_between(sides[0], sides[1]) if after else None
+    gain = pairs.fraction if pairs and pairs.alike else None
     return CastingJob(
         part.job_id,
         titles.get(part.job_id, "on the shelf") if part.job_id else "on the shelf",
@@ -71,9 +71,8 @@ def _casting_job(part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, st
     )
 
 
-def _mean(facts: PartFacts | None) -> dict[int, float]:
-    runners = [reading for reading in facts.flows if reading.cylinder is not None] if facts else []
-    return {cylinder: fmean(flows) for cylinder, flows in flows_by_runner(by_port(runners)).items()}
+def _runners(facts: PartFacts | None) -> dict[int, list[FlowReading]]:
+    return by_port([reading for reading in facts.flows if reading.cylinder is not None]) if facts else {}
 
 
 def _casting(key: tuple[str, str], jobs: list[CastingJob], first: Part) -> Casting:

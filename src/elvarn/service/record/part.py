@@ -8,6 +8,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.core.bench.likeness import signature_of
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import effective_area, volume_flow_of
@@ -15,6 +16,7 @@ from elvarn.core.path.passage import Geometry, Passage, estimated, lossless, mea
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.features import Advertised, PartFeatures, core_bends, read
+from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import at_reference, counts, flow_of
 from elvarn.store import queries
 from elvarn.store.models import DimensionReading, FlowReading, Part, PartState
@@ -53,7 +55,8 @@ class PartFacts:
         }
 
     def readings(self, kind: str, cylinder: int | None = None) -> list[FlowReading]:
-        """Flow readings of an element of the part at this state."""
+        """Flow readings of an element of the part at this state that tell what it passes: those of the part alone, if
+        there are any, and only what was set up as the last of them was."""
         return self._readings.get((kind, cylinder), [])
 
     @cached_property
@@ -61,7 +64,7 @@ class PartFacts:
         found: dict[tuple[str, int | None], list[FlowReading]] = {}
         for reading in self.flows:
             found.setdefault((reading.element_kind, reading.cylinder), []).append(reading)
-        return found
+        return {place: _alike(readings) for place, readings in found.items()}
 
     def passage(self, kind: str, cylinder: int | None = None) -> Passage | None:
         """What an element passes: as read, else from its measured geometry, else from the maker's, else unknown."""
@@ -101,6 +104,12 @@ class PartFacts:
         features = self.features
         geometry = Geometry(stated.bore_mm / 1000, bore_out, length, bends=core_bends(features), ribbed=features.ribbed)
         return replace(estimated(kind, geometry), grade=Grade.RULE)
+
+
+def _alike(readings: Sequence[FlowReading]) -> list[FlowReading]:
+    alone = [r for r in readings if r.setup.throttle == "off" and not r.setup.mounted] or list(readings)
+    as_last = signature_of(declared(alone[-1].setup))
+    return [reading for reading in alone if signature_of(declared(reading.setup)) == as_last]
 
 
 def load_facts(session: Session, state_ids: Iterable[UUID]) -> dict[UUID, PartFacts]:
