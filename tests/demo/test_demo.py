@@ -22,7 +22,6 @@ from elvarn.service.kernel.memo import Memo
 from elvarn.service.path import candidate_sheet
 from elvarn.service.path import sheet as path_sheet
 from elvarn.service.record.curves import CurveShelf
-from elvarn.service.record.gains import pairs_of_job
 from elvarn.service.record.job import load_job
 from elvarn.service.record.solved import Ask
 from tests.databases import copies
@@ -60,7 +59,7 @@ def test_no_runner_flows_more_than_its_bore_can_pass(job):
 
 def test_port_work_gains_a_few_percent_of_flow_and_less_of_power(session):
     record = load_job(session, hill_climb_five.JOB)
-    flow = pairs_of_job(record).fraction
+    flow = record.pairs.fraction
     stock, ported, _ = record.builds
     power = compare_builds(session, CurveShelf(), stock.id, ported.id, "metric").band.power_fraction
     assert 0.04 < flow < 0.12

@@ -37,7 +37,7 @@ def facts(before, after=(), known=LEARNED, sessions=None, declared=(BARE, BARE),
 
     def balanced(side):
         try:
-            return balance(side, count, known.refit.value / 100)
+            return balance(side, count, known)
         except NotEnoughData:
             return None
 
@@ -47,7 +47,7 @@ def facts(before, after=(), known=LEARNED, sessions=None, declared=(BARE, BARE),
         "means": means,
         "pairs": pairs,
         "gains": gain_over_runners(pairs, known) if both else None,
-        "balances": tuple(balanced(side) for side in means),
+        "balances": tuple(balanced(side) for side in sides),
         "trust": Trust(known, sessions, False, conversion),
         "bench": "Bench 1",
         "apart": timedelta(hours=1) if both else None,
@@ -119,6 +119,21 @@ def test_what_is_assumed_is_said_beside_the_word():
     assert words.endswith(", with an assumed repeatability.")
     session = said(facts([200, 201], [204, 205], known=ASSUMED, sessions=TWO_SESSIONS))[0]
     assert "Too small to tell: known to ±4.9 CFM, with an assumed repeatability. Only a plate would tell." in session
+
+
+def test_a_gain_that_one_runner_carries_is_told_with_what_to_look_for():
+    words = said(facts([200] * 4, [200.1, 216, 200.0, 199.9]))
+    assert words[0].startswith("Runners 1 to 4 gained 4.0 CFM")
+    carried = next(text for text in words if "carries" in text)
+    assert carried.startswith("Runner 2 carries this gain: the others changed by 0.0 %, too small to tell.")
+    assert "injector hole" in carried
+    assert not any("carries" in text for text in said(facts([200] * 4, [214, 216, 213, 215])))
+
+
+def test_all_that_are_behind_are_to_be_worked():
+    assert said(facts([200] * 6, [215, 206, 216, 203, 215.5, 214.5]))[-1] == (
+        "Work runners 4 and 2 up to the others, or print the sheet."
+    )
 
 
 def test_runners_that_are_not_neighbours_are_listed():

@@ -4,18 +4,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import sqrt
 
-from elvarn.core.errors import NotEnoughData, require_positive
+from elvarn.core.difference import Known, Term, difference, log_percent
+from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Finding
-from elvarn.core.statistics.repeatability import repeatability_limit
-from elvarn.core.verdict import within
+from elvarn.core.verdict import decide
 
 
 @dataclass(frozen=True)
 class Drift:
-    """Drift over a series as a fraction of the first reading, whether repeats alone would hardly make it, and the times
+    """Drift over a series as a fraction of the first reading, with its half-width and whether it is real, and the times
     [s] between which it was seen."""
 
     fraction: float
+    half_width: float
     real: bool
     began: float
     ended: float
@@ -28,37 +29,36 @@ class Drift:
         return flow / (1 + self.fraction * share)
 
 
-def drift_of(times: Sequence[float], flows: Sequence[float], repeatability: float) -> Drift:
+def drift_of(times: Sequence[float], flows: Sequence[float], known: Known) -> Drift:
     """Drift from readings of one runner in one series.
 
-    Arguments: times [s] and flows [any flow unit] in the order of reading, two or more; repeatability [-].
+    Arguments: times [s] and flows [any flow unit] in the order of reading, two or more; known of the bench.
     Returns: the drift from the first to the last reading.
     Raises: NotEnoughData for fewer than two; OutOfRange for a flow not above zero.
-    Source: removed only where |first − repeat| exceeds 2.8 s_r (ISO 5725-6), else reported; linear in time is common
-    practice, no source.
+    Source: `decide`; linear in time is common practice, no source.
     """
     if len(flows) < 2 or len(times) != len(flows):
         raise NotEnoughData("repeat", "The first runner was not read again.", "Read it once more at the end.")
-    for flow in flows:
-        require_positive(flow=flow)
-    fraction = flows[-1] / flows[0] - 1
-    return Drift(fraction, within(fraction, repeatability_limit(repeatability)).real, times[0], times[-1])
+    ends = ((flows[0], -1.0), (flows[-1], 1.0))
+    terms = [Term(log_percent(flow), sign, sign, sign, None) for flow, sign in ends]
+    verdict = decide(difference(terms, known), known, 1.0)
+    return Drift(verdict.change, verdict.half_width, verdict.real, times[0], times[-1])
 
 
-def drift_findings(drift: Drift, repeatability: float) -> list[Finding]:
+def drift_findings(drift: Drift) -> list[Finding]:
     """What is said of a drift.
 
-    Arguments: drift; repeatability [-].
+    Arguments: drift.
     Returns: one finding, in doubt where the drift is real.
     Raises: nothing.
     Source: as `drift_of`.
     """
-    limit = f"({repeatability_limit(repeatability) * 100:.1f} %)"
+    width = f"±{drift.half_width * 100:.1f} %"
     read = f"The first runner read {drift.fraction * 100:+.1f} % at the end of the series"
     if drift.real:
-        text = f"{read}, more than repeats differ {limit}: this drift is taken out, linear in time."
+        text = f"{read}, beyond {width}: this drift is taken out, linear in time."
         return [Finding("drift", text, doubt=True)]
-    return [Finding("no_drift", f"{read}: within what repeats differ {limit}.")]
+    return [Finding("no_drift", f"{read}: within {width}, nothing is taken out.")]
 
 
 def drift_free_difference(first: float, other: float, again: float) -> float:

@@ -2,6 +2,7 @@
 
 from collections.abc import Hashable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from math import log
 from statistics import fmean
 
@@ -17,6 +18,7 @@ ASSUMED = Known(
     Scatter(SESSION_SHIFT * 100, ASSUMED_WEIGHT),
     Scatter(PLATE_REPEATABILITY * 100, ASSUMED_WEIGHT),
 )
+LEAST_OTHERS = 2  # runners beside one that carries the gain of all
 MOST_REFITS = 99  # set-ups on each side that are worth naming
 
 
@@ -27,6 +29,11 @@ class Refit:
     flow: float
     session: Hashable = None
     declared: Mapping[str, str] = field(default_factory=dict)
+
+    @cached_property
+    def signature(self) -> Signature:
+        """What set-ups that are alike have in common."""
+        return signature_of(self.declared)
 
 
 @dataclass(frozen=True)
@@ -53,6 +60,10 @@ class Pairs:
     def differing(self) -> tuple[str, ...]:
         """Every item in which a runner's two sides differ."""
         return tuple(dict.fromkeys(item for items in self.unlike.values() for item in items))
+
+    def without(self, runner: int) -> "Pairs":
+        """The same without one runner."""
+        return Pairs(tuple(pair for pair in self.alike if pair.runner != runner), {})
 
     @property
     def before(self) -> float:
@@ -153,6 +164,20 @@ def mean_difference(pairs: Pairs, known: Known) -> Difference:
     return difference(terms, known, 100 * (log(pairs.after) - log(pairs.before)) if pairs.alike else None)
 
 
+def carried_by(pairs: Pairs, known: Known) -> int | None:
+    """The one runner that carries the gain of all.
+
+    Arguments: pairs; known of the bench.
+    Returns: its number [-], where the mean gain is real and that of the others, without it, is not; else None.
+    Raises: nothing.
+    Source: `mean_difference`.
+    """
+    if len(pairs.alike) < LEAST_OTHERS + 1 or not _is_real(mean_difference(pairs, known)):
+        return None
+    carrying = [p.runner for p in pairs.alike if not _is_real(mean_difference(pairs.without(p.runner), known))]
+    return carrying[0] if len(carrying) == 1 else None
+
+
 def alike_with_last(refits: Sequence[Refit]) -> float:
     """Mean flow of the refits that were set up as the last one was.
 
@@ -161,8 +186,8 @@ def alike_with_last(refits: Sequence[Refit]) -> float:
     Raises: nothing.
     Source: definition.
     """
-    last = signature_of(refits[-1].declared)
-    return fmean(refit.flow for refit in refits if signature_of(refit.declared) == last)
+    last = refits[-1].signature
+    return fmean(refit.flow for refit in refits if refit.signature == last)
 
 
 def smallest_gain_shown(known: Known, near: bool, setups: int = 1) -> float:
@@ -189,6 +214,10 @@ def refits_needed(gain: float, known: Known, near: bool) -> int | None:
     planned = _planned(gain, known, near)
     shown = (n for n in range(1, MOST_REFITS + 1) if power(with_more(planned, n - 1)) >= POWER)
     return next(shown, None)
+
+
+def _is_real(found: Difference) -> bool:
+    return abs(found.value) > found.half_width(1)
 
 
 def _planned(gain: float, known: Known, near: bool) -> Difference:
@@ -224,5 +253,5 @@ def _terms(cell: Hashable, refits: Sequence[Refit], share: float) -> Iterator[Te
 def _by_signature(refits: Sequence[Refit]) -> dict[Signature, list[Refit]]:
     found: dict[Signature, list[Refit]] = {}
     for refit in refits:
-        found.setdefault(signature_of(refit.declared), []).append(refit)
+        found.setdefault(refit.signature, []).append(refit)
     return found

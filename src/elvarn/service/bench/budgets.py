@@ -10,7 +10,8 @@ from elvarn.core.bench.reference import conversion_shortfall
 from elvarn.core.bench.samples import series_of
 from elvarn.core.bench.stated import MeterKind
 from elvarn.core.constants import REFERENCE_DEPRESSION
-from elvarn.service.record.stated import refits_of, state_of
+from elvarn.service.record.refits import refits_of
+from elvarn.service.record.stated import state_of
 from elvarn.service.record.trust import Trust, plate_uncertainty
 from elvarn.store.models import FlowReading
 

@@ -12,8 +12,8 @@ from elvarn.core.bench.effect import effect_between
 from elvarn.core.bench.likeness import item_differences
 from elvarn.core.statistics.scatter import Scatter
 from elvarn.service.kernel.sentences import judged
-from elvarn.service.record.gains import refits_of_side
 from elvarn.service.record.job import JobRecord
+from elvarn.service.record.refits import side_of
 from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import by_port
 from elvarn.service.record.trust import Trust, learned_of, trust_of
@@ -85,7 +85,7 @@ def _series(readings: Sequence[FlowReading]) -> list[Series]:
 
 
 def _effect(state: str, first: Series, second: Series, trust: Trust, preset: units.Preset) -> EffectView | None:
-    sides = [refits_of_side(by_port(readings), trust.sessions) for _, readings in (first, second)]
+    sides = [side_of(by_port(readings), trust.sessions) for _, readings in (first, second)]
     if not set(sides[0]) & set(sides[1]):
         return None
     effect = effect_between(sides[0], sides[1], trust.known)

@@ -16,8 +16,9 @@ from elvarn.service.bench.effects import effects_of
 from elvarn.service.bench.suspects import suspicions_of
 from elvarn.service.kernel.sentences import Sentence, from_finding, sentence
 from elvarn.service.record.job import JobRecord
+from elvarn.service.record.refits import drifts_of
 from elvarn.service.record.said import combination_sentences, offset_sentences
-from elvarn.service.record.stated import at_reference, by_port, drifts_of, repeatability_of, state_of
+from elvarn.service.record.stated import at_reference, by_port, state_of
 from elvarn.service.record.trust import Trust
 from elvarn.store.models import FlowReading
 
@@ -50,7 +51,7 @@ def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
     yield from map(from_finding, leak_findings(state.leak, fmean(reading.flow_m3_s for reading in readings)))
     yield from map(from_finding, air_findings(state))
     for _, drift in drifts_of(by_port(readings))[-1:]:
-        yield from map(from_finding, drift_findings(drift, repeatability_of(last.setup.bench)))
+        yield from map(from_finding, drift_findings(drift))
     if last.setup.throttle != "off" and last.setup.blade_seen_open is None:
         text = "Nobody noted whether the blade was seen at full bore: some stop short of it."
         yield sentence(text, Grade.RULE, "doubt")

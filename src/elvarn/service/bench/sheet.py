@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
-from elvarn.core.bench.gain import gain_over_runners
+from elvarn.core.bench.gain import Refit, gain_over_runners
+from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.verdict import Verdict
 from elvarn.service.bench.budgets import BudgetView, budget_view
@@ -17,7 +18,6 @@ from elvarn.service.bench.checks import CheckView, check_view
 from elvarn.service.bench.notes import USUAL_GAIN, bench_notes
 from elvarn.service.bench.words import BenchFacts, bench_margin
 from elvarn.service.kernel.sentences import Sentence, judged, not_comparable
-from elvarn.service.record.gains import means_of_sides, pairs_of_job
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.plates import plates_of
 from elvarn.service.record.setup import SetupView, setup_view
@@ -139,12 +139,11 @@ def sheet_of(
 ) -> BenchSheet:
     """The bench sheet of a job that is loaded already."""
     before, after = record.before_state, record.after_state
-    pairs = pairs_of_job(record)
+    pairs, means = record.pairs, record.means
     sides = (_valid(record, before), _valid(record, after))
     bench = setup.bench if setup else None
     trust = trust_of(bench, learned_of(session, bench), sides[0], sides[1])
-    means = means_of_sides(record, pairs)
-    balances = [_balance(side, record.cylinder_count, trust.repeatability) for side in means]
+    balances = [_balance(refits, record.cylinder_count, trust.known) for refits in record.sides]
     facts = BenchFacts(
         runners=record.runners_to_read,
         reference=record.job.reference_runner,
@@ -271,9 +270,9 @@ def _band(latest: Balance | None, preset: units.Preset) -> tuple[float, float] |
     return units.show(low, "flow", preset).value, units.show(high, "flow", preset).value
 
 
-def _balance(means: dict[int, float], runner_count: int, repeatability: float) -> Balance | None:
+def _balance(refits: dict[int, list[Refit]], runner_count: int, known: Known) -> Balance | None:
     try:
-        return balance(means, runner_count, repeatability)
+        return balance(refits, runner_count, known)
     except NotEnoughData:
         return None
 

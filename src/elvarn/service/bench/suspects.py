@@ -8,8 +8,9 @@ from elvarn.core.bench.likeness import item_differences
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.service.record.plates import ONE_SESSION, shown_at_reference
+from elvarn.service.record.refits import flows_by_runner
 from elvarn.service.record.setup import declared
-from elvarn.service.record.stated import by_port, flows_by_runner
+from elvarn.service.record.stated import by_port
 from elvarn.service.record.trust import Trust
 from elvarn.store.models import CheckReading, FlowReading
 

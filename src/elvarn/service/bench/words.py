@@ -6,7 +6,7 @@ from datetime import timedelta
 
 from elvarn import units
 from elvarn.core.bench.balance import Balance
-from elvarn.core.bench.gain import ASSUMED, GainOverRunners, Pairs, RunnerGain
+from elvarn.core.bench.gain import ASSUMED, GainOverRunners, Pairs, RunnerGain, carried_by
 from elvarn.core.bench.reference import conversion_findings
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
@@ -51,6 +51,7 @@ def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
     said = list(_about_likeness(facts.pairs))
     if facts.gains is not None:
         said += _about_gains(facts.gains, preset)
+        said += _about_one_that_carries(facts)
     said += _about_balance(facts)
     if facts.reference is not None:
         runner = f"[{facts.reference}](rung-{facts.reference})"
@@ -87,6 +88,18 @@ def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sente
     would = what_would_tell(gains.verdict)
     yield sentence(f"{text} {first_up(would)} would tell." if would else text, Grade.COMPUTED)
     yield _which_are_real(gains.runners)
+
+
+def _about_one_that_carries(facts: BenchFacts) -> Iterator[Sentence]:
+    """A gain of all that is one runner's: something may have stood open or shut there."""
+    runner = carried_by(facts.pairs, facts.trust.known)
+    if runner is not None:
+        others = units.percent_text(facts.pairs.without(runner).fraction)
+        text = (
+            f"Runner [{runner}](rung-{runner}) carries this gain: the others changed by {others}, too small to tell. "
+        )
+        look = "Look for an injector hole or a vacuum port that stood open there on one side only."
+        yield sentence(f"{text}{look}", Grade.COMPUTED, "doubt")
 
 
 def _which_are_real(runners: tuple[RunnerGain, ...]) -> Sentence:
@@ -167,10 +180,9 @@ def _next(facts: BenchFacts) -> Sentence:
         return sentence(text, Grade.RULE, "next")
     balanced = facts.balances[1]
     if balanced is not None and balanced.behind:
-        first = balanced.behind[0]
-        return sentence(
-            f"Work runner [{first}](rung-{first}) up to the others, or print the sheet.", Grade.RULE, "next"
-        )
+        names = listed([f"[{n}](rung-{n})" for n in balanced.behind])
+        who = f"runner{'s' if len(balanced.behind) > 1 else ''} {names}"
+        return sentence(f"Work {who} up to the others, or print the sheet.", Grade.RULE, "next")
     return sentence(f"{_all_read(facts)}. Press P for the sheet.", Grade.RULE, "next")
 
 

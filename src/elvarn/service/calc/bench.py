@@ -1,5 +1,7 @@
 """Calculations on bench figures."""
 
+from dataclasses import replace
+
 from pydantic import Field
 
 from elvarn.core.bench import assumed, reference
@@ -103,8 +105,9 @@ class BalanceOut(Fields):
 
 
 def runner_balance(given: BalanceIn) -> BalanceOut:
-    flows = {number: flow * CUBIC_FOOT_PER_MINUTE for number, flow in given.flows_cfm.items()}
-    result = balance(flows, given.runner_count, given.repeatability_percent / 100)
+    refits = {number: [Refit(flow * CUBIC_FOOT_PER_MINUTE)] for number, flow in given.flows_cfm.items()}
+    known = replace(ASSUMED, refit=Scatter(given.repeatability_percent, ASSUMED_WEIGHT))
+    result = balance(refits, given.runner_count, known)
     return BalanceOut(
         mean_cfm=result.mean / CUBIC_FOOT_PER_MINUTE,
         spread_percent=result.spread * 100,

@@ -15,7 +15,6 @@ from elvarn.service.desk.rail import rail_of
 from elvarn.service.job.drawn_path import PathNode, air_path
 from elvarn.service.kernel import log
 from elvarn.service.kernel.sentences import not_comparable
-from elvarn.service.record.gains import pairs_of_job
 from elvarn.service.record.job import JobRecord, load_jobs
 from elvarn.service.shop.known import known_of_jobs
 from elvarn.service.shop.safekeeping import LastCopy, safekeeping
@@ -110,7 +109,7 @@ def _spoiled(session: Session, job: UUID) -> Card:
 
 
 def _card(record: JobRecord, preset: units.Preset) -> Card:
-    job, rail, pairs = record.job, rail_of(record), pairs_of_job(record)
+    job, rail, pairs = record.job, rail_of(record), record.pairs
     latest = record.latest_build
     return Card(
         id=job.id,

@@ -14,7 +14,6 @@ from elvarn.service.dyno.words import about_flow, what_is_next
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.curves import CurveShelf
-from elvarn.service.record.gains import pairs_of_job
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.strikes import StruckView
 from elvarn.store.models import Build, PullReading
@@ -74,7 +73,6 @@ def sheet_of(
     """The dyno screen of a job that is loaded already."""
     stock = _reference(record)
     other = _other(record, stock, other_id)
-    pairs = pairs_of_job(record)
     comparison = None
     if stock and other and record.valid_pulls(stock) and record.valid_pulls(other):
         comparison = compare_builds(session, shelf, stock.id, other.id, preset)
@@ -86,7 +84,7 @@ def sheet_of(
         other=_design(record, other) if other else None,
         comparison=comparison,
         margin=[
-            *about_flow(pairs.fraction if pairs.alike else None, made),
+            *about_flow(record.pairs.fraction if record.pairs.alike else None, made),
             what_is_next(record, stock, other),
         ],
         cautions=CAUTIONS[Step.DYNO],

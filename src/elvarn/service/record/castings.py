@@ -8,8 +8,9 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.service.record.gains import as_set_up_last, pairs_between
+from elvarn.core.bench.gain import alike_with_last, pairs_of
 from elvarn.service.record.part import PartFacts
+from elvarn.service.record.refits import sides_of
 from elvarn.service.record.stated import by_port
 from elvarn.store import queries
 from elvarn.store.models import FlowReading, Part
@@ -56,15 +57,15 @@ def castings(
 
 def _casting_job(part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, str], preset: units.Preset) -> CastingJob:
     first, last = part.states[0], part.states[-1]
-    sides = [_runners(facts.get(state.id)) for state in ((first, last) if last.id != first.id else (first,))]
-    before, after = [as_set_up_last(side) for side in sides] + [{}] * (2 - len(sides))
-    pairs = pairs_between(sides[0], sides[1]) if after else None
-    gain = pairs.fraction if pairs and pairs.alike else None
+    sides = sides_of(_runners(facts.get(first.id)), _runners(facts.get(last.id) if last.id != first.id else None))
+    before, after = ([alike_with_last(refits) for refits in side.values()] for side in sides)
+    pairs = pairs_of(sides[0], sides[1])
+    gain = pairs.fraction if pairs.alike else None
     return CastingJob(
         part.job_id,
         titles.get(part.job_id, "on the shelf") if part.job_id else "on the shelf",
-        units.show(fmean(before.values()), "flow", preset) if before else None,
-        units.show(fmean(after.values()), "flow", preset) if after else None,
+        units.show(fmean(before), "flow", preset) if before else None,
+        units.show(fmean(after), "flow", preset) if after else None,
         100 * gain if gain is not None else None,
         last.stage,
         part.note,

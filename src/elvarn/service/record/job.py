@@ -9,10 +9,12 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.core.bench.gain import Pairs, Refit, alike_with_last, pairs_of
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.once import let_go
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.part import PartFacts, facts_of
+from elvarn.service.record.refits import sides_of
 from elvarn.service.record.stated import at_reference, counts
 from elvarn.service.record.trees import runner_states
 from elvarn.service.shop.known import names_of_people
@@ -109,6 +111,24 @@ class JobRecord:
     def read_runners(self, state: PartState | None) -> set[int]:
         """Runners of which a valid reading of this state counts."""
         return {number for number, readings in self.runner_readings(state).items() if readings}
+
+    @cached_property
+    def sides(self) -> list[dict[int, list[Refit]]]:
+        """Each runner's refits before and after."""
+        return sides_of(*(self.runner_readings(state) for state in (self.before_state, self.after_state)))
+
+    @cached_property
+    def pairs(self) -> Pairs:
+        """The runners that were read before and after, of what was set up alike."""
+        return pairs_of(self.sides[0], self.sides[1])
+
+    @cached_property
+    def means(self) -> tuple[dict[int, float], dict[int, float]]:
+        """Mean flow of each runner before and after: of what was set up alike, else of what was set up as the last."""
+        before, after = ({n: alike_with_last(refits) for n, refits in side.items()} for side in self.sides)
+        for pair in self.pairs.alike:
+            before[pair.runner], after[pair.runner] = pair.before, pair.after
+        return before, after
 
     def element_readings(self, node: BuildNode) -> list[FlowReading]:
         """Valid readings of an element at its state."""

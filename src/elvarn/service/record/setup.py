@@ -6,6 +6,7 @@ from uuid import UUID
 
 from elvarn import units
 from elvarn.service.kernel.errors import Invalid
+from elvarn.service.kernel.once import once
 from elvarn.store.models import Setup
 
 ENTRY_RADII = {"none": "no radius", "clay": "clay radius", "printed": "printed radius", "own": "its own entry"}
@@ -70,7 +71,7 @@ def changed(items: SetupItems, changes: dict[str, Any]) -> SetupItems:
 def declared(setup: Setup) -> dict[str, str]:
     """What was declared of a set-up, item by item in words; what was left empty says nothing. Depression and air are
     reckoned with, and the bench is named, so that two of them are never taken for alike."""
-    return {**item_words(items_of(setup)), "bench": setup.bench.name}
+    return once(setup, "declared", lambda: {**item_words(items_of(setup)), "bench": setup.bench.name})
 
 
 def item_words(items: SetupItems) -> dict[str, str]:

@@ -2,13 +2,13 @@
 stated, learned from its own readings, or assumed."""
 
 from collections.abc import Hashable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from math import sqrt
 from statistics import fmean
 from uuid import UUID
 
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, object_session
 
 from elvarn.core.bench.gain import ASSUMED
 from elvarn.core.bench.reference import conversion_shortfall
@@ -26,6 +26,7 @@ from elvarn.store.revision import benches_revision
 
 MOST_REFITS = 200  # the latest that are looked at: a bench's repeatability ages
 Sessions = Mapping[UUID, Hashable]
+RefitGroup = tuple[Hashable, list[float]]
 
 
 @dataclass(frozen=True)
@@ -67,16 +68,33 @@ class Trust:
 
 
 def learned_of(session: Session, bench: Bench | None) -> Scatter:
-    """What a bench repeats within, with what the shop states or else what is assumed of it; asked of the database once
-    for each revision."""
+    """What a bench repeats within, with what the shop states or else what is assumed of it."""
     if bench is None:
         return ASSUMED.refit
-    stated = bench.repeatability_percent
+    return once(bench, "learned", lambda: _learned(bench, [logs for _, logs in _groups(session, bench)]))
 
-    def learn() -> Scatter:
-        return learned_beside_slips(stated or ASSUMED.refit.value, refit_groups(session, bench))
 
-    return once(bench, "learned", lambda: known(session, ("learned", bench.id, stated), learn, benches_revision))
+def known_beside(first: FlowReading) -> Known:
+    """What is known of a bench within one session, without the repeats of the thing that is to be judged."""
+    bench = first.setup.bench
+    session = object_session(bench)
+    if session is None:
+        raise RuntimeError(f"What bench {bench.name} repeats within is asked for while its session is open.")
+    others = [logs for thing, logs in _groups(session, bench) if thing != _thing(first)]
+    return replace(ASSUMED, refit=_learned(bench, others))
+
+
+def _learned(bench: Bench, groups: Sequence[Sequence[float]]) -> Scatter:
+    return learned_beside_slips(bench.repeatability_percent or ASSUMED.refit.value, groups)
+
+
+def _groups(session: Session, bench: Bench) -> list[RefitGroup]:
+    """Asked of the database once for each revision."""
+
+    def ask() -> list[RefitGroup]:
+        return known(session, ("refits", bench.id), lambda: refit_groups(session, bench), benches_revision)
+
+    return once(bench, "refits", ask)
 
 
 def trust_of(bench: Bench | None, refit: Scatter, before: Sequence[FlowReading], after: Sequence[FlowReading]) -> Trust:
@@ -111,9 +129,9 @@ def sessions_of(readings: Sequence[FlowReading]) -> Sessions:
     return found
 
 
-def refit_groups(session: Session, bench: Bench) -> list[list[float]]:
-    """What a bench lately read of the same thing again, put on anew in one set-up and session: logarithms in per cent,
-    the oldest first."""
+def refit_groups(session: Session, bench: Bench) -> list[RefitGroup]:
+    """What a bench lately read of the same thing again, put on anew in one set-up and session: the thing, and its
+    logarithms in per cent, the oldest first."""
     groups: list[list[FlowReading]] = []
     readings = queries.refits_of_bench(session, bench.id, MOST_REFITS)
     load_checks(session)
@@ -125,7 +143,7 @@ def refit_groups(session: Session, bench: Bench) -> list[list[float]]:
         else:
             groups.append([reading])
     repeated = sorted((group for group in groups if len(group) > 1), key=lambda group: group[-1].taken_at)
-    return [[log_percent(at_reference(reading)) for reading in group] for group in repeated]
+    return [(_thing(group[0]), [log_percent(at_reference(reading)) for reading in group]) for group in repeated]
 
 
 def apart(before: Sequence[FlowReading], after: Sequence[FlowReading]) -> timedelta | None:

@@ -15,8 +15,9 @@ from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.offsets import offsets_of
 from elvarn.service.record.plates import ONE_SESSION
+from elvarn.service.record.refits import flows_by_runner
 from elvarn.service.record.setup import ENTRY_RADII, declared
-from elvarn.service.record.stated import by_port, flows_by_runner
+from elvarn.service.record.stated import by_port
 from elvarn.service.shelf.words import history_words
 from elvarn.store import queries
 from elvarn.store.models import FlowReading, Part, PartState
