@@ -3,7 +3,6 @@
 from functools import lru_cache
 
 import numpy as np
-from scipy.optimize import brentq
 from scipy.special import gammainccinv, gammaincinv, gammaln, ndtr, ndtri
 
 from elvarn.core.errors import require_positive
@@ -12,7 +11,7 @@ from elvarn.core.statistics.student import student_quantile
 CONFIDENCE = 0.95
 KNOWN = 1e5  # degrees of freedom from which a scatter counts as known
 TAIL = 1e-13
-NODES, WEIGHTS = np.polynomial.legendre.leggauss(80)
+NODES = 80
 
 
 def modulus_quantile(count: int, freedom: float) -> float:
@@ -36,6 +35,8 @@ def _quantile(count: int, freedom: float) -> float:
     single = student_quantile(freedom, (1 + CONFIDENCE) / 2)
     if count == 1:
         return single
+    from scipy.optimize import brentq
+
     scatters, chances = _scatters(freedom)
     bonferroni = student_quantile(freedom, 1 - (1 - CONFIDENCE) / (2 * count))
 
@@ -49,6 +50,14 @@ def _scatters(freedom: float) -> tuple[np.ndarray, np.ndarray]:
     """Estimated over true scatter at the nodes, and the chance that each stands for."""
     half = freedom / 2
     low, high = 0.5 * np.log(np.array([gammaincinv(half, TAIL), gammainccinv(half, TAIL)]) / half)
-    x = (high + low) / 2 + (high - low) / 2 * NODES
+    nodes, weights = _legendre()
+    x = (high + low) / 2 + (high - low) / 2 * nodes
     density = np.log(2) + half * np.log(half) - gammaln(half) + freedom * x - half * np.exp(2 * x)
-    return np.exp(x), (high - low) / 2 * WEIGHTS * np.exp(density)
+    return np.exp(x), (high - low) / 2 * weights * np.exp(density)
+
+
+@lru_cache(maxsize=1)
+def _legendre() -> tuple[np.ndarray, np.ndarray]:
+    """Made when it is first needed: it wakes up the linear algebra, which takes its memory."""
+    nodes, weights = np.polynomial.legendre.leggauss(NODES)
+    return nodes, weights
