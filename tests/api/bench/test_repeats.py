@@ -62,6 +62,16 @@ class TestRepeats:
         answer = shop.client.get(f"/api/jobs/{job}/bench", params={"wanted_percent": 0})
         assert (answer.status_code, answer.json()["path"]) == (422, "query.wanted_percent")
 
+    def test_before_the_other_side_is_read_the_shift_of_a_session_stands_in_what_can_be_shown(self, shop, bench):
+        """After may come another day: the same bench with a large shift shows less."""
+        least = []
+        for shift in (0.1, 3.0):
+            job = shop.job()
+            read(shop, job, shop.setup(job, bench_id=bench(repeatability_percent=0.3, session_shift_percent=shift)))
+            text = words(shop.sheet(job))
+            least.append(float(text.split("shows a gain from ")[1].split(" CFM")[0]))
+        assert least[1] > 3 * least[0]
+
     def test_a_clock_that_jumped_back_is_asked_about(self, shop):
         job = shop.job()
         setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]

@@ -144,6 +144,13 @@ class TestOneThatCarries:
         pairs = pairs_of({n: refits(200.0) for n in range(1, 6)}, {n: refits(208.0 + n) for n in range(1, 6)})
         assert carried_by(pairs, KNOWN) is None
 
+    def test_a_gain_that_just_shows_is_not_carried_by_its_largest_part(self):
+        """All gained alike; without the one that gained a little more the others' mean just does not show."""
+        pairs = pairs_of({n: refits(200.0) for n in (1, 2, 3)}, {n: refits(201.85 + (n == 2) * 0.5) for n in (1, 2, 3)})
+        assert gain_over_runners(pairs, KNOWN).verdict.real
+        assert not gain_over_runners(pairs.without(2), KNOWN).verdict.real
+        assert carried_by(pairs, KNOWN) is None
+
     def test_no_gain_and_two_runners_are_carried_by_none(self):
         even = pairs_of({n: refits(200.0) for n in range(1, 6)}, {n: refits(200.1) for n in range(1, 6)})
         two = pairs_of({1: refits(200.0), 2: refits(200.0)}, {1: refits(220.0), 2: refits(200.0)})

@@ -1,7 +1,7 @@
 """Gain per runner and over these runners, of what was set up alike, and which of it is real."""
 
 from collections.abc import Hashable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from math import log
 from statistics import fmean
@@ -157,9 +157,7 @@ def mean_difference(pairs: Pairs, known: Known) -> Difference:
     """
     total = sum(pair.before for pair in pairs.alike)
     terms = [
-        Term(term.log, term.coefficient * pair.before / total, term.cell, term.setup, term.session)
-        for pair in pairs.alike
-        for term in pair.terms
+        replace(term, coefficient=term.coefficient * pair.before / total) for pair in pairs.alike for term in pair.terms
     ]
     return difference(terms, known, 100 * (log(pairs.after) - log(pairs.before)) if pairs.alike else None)
 
@@ -168,14 +166,26 @@ def carried_by(pairs: Pairs, known: Known) -> int | None:
     """The one runner that carries the gain of all.
 
     Arguments: pairs; known of the bench.
-    Returns: its number [-], where the mean gain is real and that of the others, without it, is not; else None.
+    Returns: its number [-], where the mean gain is real, that of the others without it is not, and its own clearly
+    differs from theirs; else None.
     Raises: nothing.
     Source: `mean_difference`.
     """
-    if len(pairs.alike) < LEAST_OTHERS + 1 or not _is_real(mean_difference(pairs, known)):
+    if len(pairs.alike) < LEAST_OTHERS + 1 or not _is_real(mean_difference(pairs, known), 1):
         return None
-    carrying = [p.runner for p in pairs.alike if not _is_real(mean_difference(pairs.without(p.runner), known))]
-    return carrying[0] if len(carrying) == 1 else None
+    carrying = [pair for pair in pairs.alike if not _is_real(mean_difference(pairs.without(pair.runner), known), 1)]
+    if len(carrying) != 1:
+        return None
+    against = difference(_against_the_others(pairs, carrying[0]), known)
+    return carrying[0].runner if _is_real(against, len(pairs.alike)) else None
+
+
+def _against_the_others(pairs: Pairs, one: Pair) -> list[Term]:
+    """One runner's gain against the mean gain of the others."""
+    shares = {pair.runner: -1 / (len(pairs.alike) - 1) for pair in pairs.alike} | {one.runner: 1.0}
+    return [
+        replace(term, coefficient=term.coefficient * shares[pair.runner]) for pair in pairs.alike for term in pair.terms
+    ]
 
 
 def alike_with_last(refits: Sequence[Refit]) -> float:
@@ -216,8 +226,8 @@ def refits_needed(gain: float, known: Known, near: bool) -> int | None:
     return next(shown, None)
 
 
-def _is_real(found: Difference) -> bool:
-    return abs(found.value) > found.half_width(1)
+def _is_real(found: Difference, judged: int) -> bool:
+    return abs(found.value) > found.half_width(judged)
 
 
 def _planned(gain: float, known: Known, near: bool) -> Difference:

@@ -31,18 +31,20 @@ RefitGroup = tuple[Hashable, list[float]]
 
 @dataclass(frozen=True)
 class Trust:
-    """What is known of a bench for one comparison; the session of each reading in it; whether the shop states what the
-    bench repeats within; and by which half-range the square-root law may be out between its depressions."""
+    """What is known of a bench for one comparison; the session of each reading in it, and whether both sides have any;
+    whether the shop states what the bench repeats within; and by which half-range the square-root law may be out
+    between its depressions."""
 
     known: Known
     sessions: Sessions
+    both: bool
     stated: bool
     conversion: float
 
     @property
     def near(self) -> bool:
-        """Whether all of it was read in one session."""
-        return len(set(self.sessions.values())) < 2
+        """Whether both sides were read in one session. A side that is still to come may come another day."""
+        return self.both and len(set(self.sessions.values())) == 1
 
     @property
     def tied(self) -> bool:
@@ -99,16 +101,17 @@ def _groups(session: Session, bench: Bench) -> list[RefitGroup]:
 
 def trust_of(bench: Bench | None, refit: Scatter, before: Sequence[FlowReading], after: Sequence[FlowReading]) -> Trust:
     """How far a comparison of these readings can be trusted."""
-    sessions = sessions_of([*before, *after])
+    sessions, both = sessions_of([*before, *after]), bool(before and after)
     conversion = _conversion(before, after)
     ranges = (conversion * 100,)
     if bench is None:
-        return Trust(Known(refit, ASSUMED.session, ASSUMED.plate, ranges=ranges), sessions, False, conversion)
+        return Trust(Known(refit, ASSUMED.session, ASSUMED.plate, ranges=ranges), sessions, both, False, conversion)
     usual, plate = _scatters_of_plates(bench)
     tied = _plates_beside(bench, [*before, *after], sessions)
     return Trust(
         Known(refit, usual, plate, plates=tied, ranges=ranges),
         sessions,
+        both,
         bench.repeatability_percent is not None,
         conversion,
     )
@@ -195,7 +198,9 @@ def _plate_sessions(plates: Sequence[CheckReading]) -> list[tuple[str, list[floa
 
 
 def _plates_beside(bench: Bench, readings: Sequence[FlowReading], sessions: Sessions) -> dict[Hashable, int]:
-    """How often one plate was read in each session; none where no plate was read in all of them."""
+    """How often one plate of this bench was read in each session; none where none was read in all of them."""
+    if any(reading.setup.bench_id != bench.id for reading in readings):
+        return {}
     times: dict[Hashable, list[datetime]] = {}
     for reading in readings:
         times.setdefault(sessions[reading.id], []).append(reading.taken_at)
