@@ -2018,7 +2018,7 @@ export interface components {
         };
         /**
          * CheckView
-         * @description A check as it is listed.
+         * @description A check as it is listed; of a plate, whether it counts for what was read last.
          */
         CheckView: {
             /**
@@ -2039,6 +2039,8 @@ export interface components {
             at: string;
             /** Struck */
             struck: boolean;
+            /** Counts */
+            counts: string;
         };
         /** CheckinSheet */
         CheckinSheet: {

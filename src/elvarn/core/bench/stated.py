@@ -1,10 +1,12 @@
 """From what a bench shows to the flow that it means: zero, leak, calibration, and the air where the meter needs it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from math import sqrt
 
 from elvarn.core.bench.leak import without_leak
+from elvarn.core.bench.reference import flow_at_depression
+from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.finding import Finding
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
@@ -24,7 +26,7 @@ class BenchState:
 
     meter: its kind; weather: of the air in front of the part, None where nobody noted it; meter_temperature [K] of the
     air at a ratio meter, None where it is that in front of the part; zero [m³/s] shown at rest; leak [m³/s] shown with
-    everything blanked at leak_depression [Pa]; correction [-]: true over shown on the reference plate.
+    everything blanked at leak_depression [Pa]; correction [-]: the reference plate's known flow over its `plate_flow`.
     """
 
     meter: MeterKind = MeterKind.RATIO
@@ -72,6 +74,19 @@ def stated_flow(shown: float, depression: float, state: BenchState) -> float:
         message = f"Zero and leak are as much as the figure itself ({shown * 1000:.3g} l/s)."
         raise OutOfRange("flow", message, "Take zero and leak again; find the leak.")
     return left * state.correction * air_factor(state)
+
+
+def plate_flow(shown: float, depression: float, state: BenchState) -> float:
+    """The flow through a reference plate that a shown flow means, before any calibration: what its known flow is held
+    against, so that the part's own air is reckoned with once and not again in the plate's ratio.
+
+    Arguments: shown [m³/s], depression [Pa], state: its meter, air and zero count; leak and correction do not.
+    Returns: volume flow [m³/s] in standard air at the reference depression.
+    Raises: OutOfRange where the zero leaves nothing of it.
+    Source: as `stated_flow`. The plate is alone on the bench: the leak of a part's set-up is not behind it.
+    """
+    alone = replace(state, leak=0.0, leak_depression=None, correction=1.0)
+    return flow_at_depression(stated_flow(shown, depression, alone), depression, REFERENCE_DEPRESSION)
 
 
 def air_findings(state: BenchState) -> list[Finding]:

@@ -8,12 +8,14 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.gas.air import Weather
 from elvarn.given import Moment, given
 from elvarn.service.bench.taken import Taken, TakenFigure, figure_of, still_figure_of
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
-from elvarn.service.record.plates import correction_of, plates_for, plates_of, shown_at_reference
+from elvarn.service.record.checks import PlateReading
+from elvarn.service.record.plates import beside, correction_at, plates_for, plates_of
 from elvarn.store.models import Bench, CheckReading, Setup
 from elvarn.store.models.reading.check import CHECKS
 
@@ -47,7 +49,7 @@ class NewCheck:
 
 @dataclass(frozen=True)
 class CheckView:
-    """A check as it is listed."""
+    """A check as it is listed; of a plate, whether it counts for what was read last."""
 
     id: UUID
     kind: str
@@ -55,6 +57,7 @@ class CheckView:
     words: str
     at: datetime
     struck: bool
+    counts: str
 
 
 @dataclass(frozen=True)
@@ -108,7 +111,7 @@ def add_check(session: Session, identifier: UUID, new: NewCheck) -> CheckReading
     return write_once(session, CheckReading, identifier, new, make)
 
 
-def check_view(check: CheckReading, preset: units.Preset) -> CheckView:
+def check_view(check: CheckReading, preset: units.Preset, counts: str = "") -> CheckView:
     """A check as it is listed."""
     shown = units.show(check.flow_m3_s, "flow", preset, 2 if check.check_kind in ("zero", "leak") else None)
     words = f"{shown.text} {shown.unit}"
@@ -120,25 +123,39 @@ def check_view(check: CheckReading, preset: units.Preset) -> CheckView:
     if check.plate_flow_m3_s is not None:
         known = units.show(check.plate_flow_m3_s, "flow", preset)
         words += f", known {known.text} {known.unit}"
-    return CheckView(check.id, check.check_kind, KINDS[check.check_kind], words, check.taken_at, not check.valid)
+    return CheckView(
+        check.id, check.check_kind, KINDS[check.check_kind], words, check.taken_at, not check.valid, counts
+    )
+
+
+def plate_counts(bench: Bench, plate: PlateReading, at: datetime, air: Weather | None) -> str:
+    """Whether a plate counts for what was read at a time, and how old it was then."""
+    if not plate.check.valid:
+        return ""
+    days = abs(at - plate.taken_at).days
+    apart = "" if beside(plate, at) else f"{days or 1} day{'s' if days > 1 else ''} apart from the last reading: "
+    if plate in plates_for(bench, at):
+        return f"{apart}counts, readings × {correction_at(bench, at, air):.4f}"
+    return f"{apart or 'another plate is nearer: '}does not count"
 
 
 def plate_views(session: Session, bench_id: UUID, preset: units.Preset) -> list[PlateView]:
     """A bench's reference plates as they were read, the latest first. Raises NotFound."""
     bench = find(session, Bench, bench_id, "bench")
-    return [
-        PlateView(
-            plate.id,
-            plate.taken_at,
-            plate.plate,
-            units.show(shown_at_reference(plate), "flow", preset),
-            units.show(plate.plate_flow_m3_s, "flow", preset) if plate.plate_flow_m3_s is not None else None,
-            plate.plate_uncertainty_percent,
-            f"{correction_of(bench, plates_for(bench, plate.taken_at)):.4f}" if plate.valid else "",
-            not plate.valid,
-        )
-        for plate in reversed(plates_of(bench))
-    ]
+    return [_plate_view(bench, plate, preset) for plate in reversed(plates_of(bench))]
+
+
+def _plate_view(bench: Bench, plate: PlateReading, preset: units.Preset) -> PlateView:
+    return PlateView(
+        plate.check.id,
+        plate.taken_at,
+        plate.name,
+        units.show(plate.flow(), "flow", preset),
+        units.show(plate.known, "flow", preset) if plate.known is not None else None,
+        plate.check.plate_uncertainty_percent,
+        f"{correction_at(bench, plate.taken_at, plate.weather):.4f}" if plate.check.valid else "",
+        not plate.check.valid,
+    )
 
 
 def _check_place(new: NewCheck, setup: Setup | None) -> None:

@@ -9,13 +9,14 @@ from elvarn import units
 from elvarn.core.bench.drift import drift_findings
 from elvarn.core.bench.gain import refits_needed, smallest_gain_shown
 from elvarn.core.bench.leak import leak_findings
-from elvarn.core.bench.stated import air_findings
+from elvarn.core.bench.stated import MeterKind, air_findings
 from elvarn.core.finding import Grade
 from elvarn.core.verdict import OWN_ENOUGH
 from elvarn.service.bench.effects import effects_of
 from elvarn.service.bench.suspects import suspicions_of
 from elvarn.service.kernel.sentences import Sentence, from_finding, sentence
 from elvarn.service.record.job import JobRecord
+from elvarn.service.record.plates import beside, plates_for
 from elvarn.service.record.refits import drifts_of
 from elvarn.service.record.said import combination_sentences, offset_sentences
 from elvarn.service.record.stated import at_reference, by_port, state_of
@@ -50,11 +51,27 @@ def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
     state = state_of(last)
     yield from map(from_finding, leak_findings(state.leak, fmean(reading.flow_m3_s for reading in readings)))
     yield from map(from_finding, air_findings(state))
+    yield from _about_plate_air(last)
     for _, drift in drifts_of(by_port(readings))[-1:]:
         yield from map(from_finding, drift_findings(drift))
     if last.setup.throttle != "off" and last.setup.blade_seen_open is None:
         text = "Nobody noted whether the blade was seen at full bore: some stop short of it."
         yield sentence(text, Grade.RULE, "doubt")
+
+
+def _about_plate_air(reading: FlowReading) -> Iterator[Sentence]:
+    """A plate that was read in other air than is known of it leaves its error in every figure."""
+    bench = reading.setup.bench
+    if bench.meter == MeterKind.RATIO or state_of(reading).weather is None:
+        return
+    unknown = [
+        plate
+        for plate in plates_for(bench, reading.taken_at)
+        if plate.weather is None and not beside(plate, reading.taken_at)
+    ]
+    if unknown:
+        text = f"The air of the reference plate {unknown[0].name} was not noted: standard air is assumed for it."
+        yield sentence(f"{text} Read the plate again.", Grade.COMPUTED, "doubt")
 
 
 def _what_can_be_shown(readings: Sequence[FlowReading], trust: Trust, preset: units.Preset, wanted: float) -> Sentence:

@@ -1,7 +1,7 @@
 """The bench sheet: before, after and gain of each runner, and what can be said of it."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, datetime
 from statistics import fmean
 from uuid import UUID
 
@@ -14,14 +14,15 @@ from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.verdict import Verdict
 from elvarn.service.bench.budgets import BudgetView, budget_view
-from elvarn.service.bench.checks import CheckView, check_view
+from elvarn.service.bench.checks import CheckView, check_view, plate_counts
 from elvarn.service.bench.notes import USUAL_GAIN, bench_notes
 from elvarn.service.bench.words import BenchFacts, bench_margin
 from elvarn.service.kernel.sentences import Sentence, judged, not_comparable
+from elvarn.service.record.air import weather_of
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.plates import plates_of
 from elvarn.service.record.setup import SetupView, setup_view
-from elvarn.service.record.stated import at_reference, counts
+from elvarn.service.record.stated import at_reference, counts, state_of
 from elvarn.service.record.strikes import StruckView
 from elvarn.service.record.trust import Trust, apart, learned_of, trust_of
 from elvarn.store import queries
@@ -180,7 +181,7 @@ def sheet_of(
         rungs=[_rung(record, n, facts, trust, preset) for n in range(1, record.cylinder_count + 1)],
         mean=_mean(facts, preset),
         band=_band(latest, preset),
-        checks=_checks(setup, preset),
+        checks=_checks(setup, sides[1] or sides[0], preset),
         margin=bench_margin(facts, preset),
     )
 
@@ -289,13 +290,18 @@ def _previous(session: Session, setup: Setup | None) -> SetupView | None:
     return setup_view(last) if last else None
 
 
-def _checks(setup: Setup | None, preset: units.Preset) -> list[CheckView]:
+def _checks(setup: Setup | None, latest: list[FlowReading], preset: units.Preset) -> list[CheckView]:
     """Checks of the set-up, and the bench's plates, the latest first."""
     if setup is None:
         return []
-    plates = [plate for plate in plates_of(setup.bench) if plate.setup_id != setup.id]
-    found = sorted([*setup.checks, *plates], key=lambda check: check.taken_at, reverse=True)
-    return [check_view(check, preset) for check in found[:MOST_CHECKS]]
+    last = next((reading for reading in reversed(latest) if reading.setup.bench_id == setup.bench_id), None)
+    at = last.taken_at if last else datetime.now(UTC)
+    air = state_of(last).weather if last else weather_of(setup)
+    plates = [
+        check_view(plate.check, preset, plate_counts(setup.bench, plate, at, air)) for plate in plates_of(setup.bench)
+    ]
+    own = [check_view(check, preset) for check in setup.checks if check.check_kind != "plate"]
+    return sorted([*own, *plates], key=lambda check: check.at, reverse=True)[:MOST_CHECKS]
 
 
 def _label(unit: str) -> str:

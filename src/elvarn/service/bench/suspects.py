@@ -7,7 +7,7 @@ from elvarn.core.bench.faults import Evidence, Suspicion, suspicions
 from elvarn.core.bench.likeness import item_differences
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
-from elvarn.service.record.plates import ONE_SESSION, shown_at_reference
+from elvarn.service.record.plates import ONE_SESSION
 from elvarn.service.record.refits import flows_by_runner
 from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import by_port
@@ -48,27 +48,44 @@ def _means(readings: Sequence[FlowReading]) -> dict[int, float]:
 
 def _leak(checks: Sequence[CheckReading], flow: float) -> float | None:
     """Share of the flow that passes with everything blanked, what the bench shows at rest taken off."""
-    leak, zero = _last(checks, "leak"), _last(checks, "zero")
-    return (leak.flow_m3_s - (zero.flow_m3_s if zero else 0.0)) / flow if leak else None
+    leak = _last(checks, "leak")
+    return (leak.flow_m3_s - _at_rest(checks)) / flow if leak else None
 
 
 def _at_low(checks: Sequence[CheckReading], now: Sequence[FlowReading]) -> tuple[float, float, float] | None:
+    """The low depression, what the check shows there, and the figure that it stands beside."""
     check = _last(checks, "low")
-    beside = _before(check, now)
-    if check is None or beside is None:
-        return None
-    return check.depression_pa, shown_at_reference(check), _shown(beside)
+    pair = _pair(check, checks, now)
+    return (check.depression_pa, *pair) if check is not None and pair is not None else None
 
 
 def _held(checks: Sequence[CheckReading], now: Sequence[FlowReading]) -> tuple[float, float] | None:
-    check = _last(checks, "held")
+    """The figure that the check stands beside, and what the check shows."""
+    pair = _pair(_last(checks, "held"), checks, now)
+    return (pair[1], pair[0]) if pair is not None else None
+
+
+def _pair(
+    check: CheckReading | None, checks: Sequence[CheckReading], now: Sequence[FlowReading]
+) -> tuple[float, float] | None:
+    """A check and the figure that it stands beside, as the bench showed both above what it shows at rest; None where
+    the zero leaves nothing of one."""
     beside = _before(check, now)
-    return (_shown(beside), shown_at_reference(check)) if check is not None and beside is not None else None
+    if check is None or beside is None:
+        return None
+    rest = _at_rest(checks)
+    shown, figure = check.flow_m3_s - rest, beside.flow_m3_s - rest
+    if min(shown, figure) <= 0:
+        return None
+    return (
+        flow_at_depression(shown, check.depression_pa, REFERENCE_DEPRESSION),
+        flow_at_depression(figure, beside.pulled_pa, REFERENCE_DEPRESSION),
+    )
 
 
-def _shown(reading: FlowReading) -> float:
-    """As the bench showed it, like the check that it stands beside: what both share cancels."""
-    return flow_at_depression(reading.flow_m3_s, reading.pulled_pa, REFERENCE_DEPRESSION)
+def _at_rest(checks: Sequence[CheckReading]) -> float:
+    zero = _last(checks, "zero")
+    return zero.flow_m3_s if zero else 0.0
 
 
 def _before(check: CheckReading | None, now: Sequence[FlowReading]) -> FlowReading | None:

@@ -8,7 +8,7 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import OutOfRange
 from elvarn.service.kernel.once import once
 from elvarn.service.record.air import weather_of
-from elvarn.service.record.plates import correction_of, plates_for
+from elvarn.service.record.plates import air_beside, correction_at
 from elvarn.store.models import CheckReading, FlowReading
 
 
@@ -59,13 +59,13 @@ def _last(checks: Sequence[CheckReading], kind: str) -> CheckReading | None:
 def _state_of(reading: FlowReading) -> BenchState:
     setup = reading.setup
     zero, leak = (_last(setup.checks, kind) for kind in ("zero", "leak"))
-    plates = plates_for(setup.bench, reading.taken_at)
+    air = weather_of(setup) or air_beside(setup.bench, reading.taken_at)
     at_rest = zero.flow_m3_s if zero else 0.0
     return BenchState(
         MeterKind(setup.bench.meter),
-        weather_of(setup),
+        air,
         zero=at_rest,
         leak=max(leak.flow_m3_s - at_rest, 0.0) if leak else 0.0,
         leak_depression=leak.depression_pa if leak else None,
-        correction=correction_of(setup.bench, plates) if plates else 1.0,
+        correction=correction_at(setup.bench, reading.taken_at, air),
     )

@@ -16,12 +16,12 @@ from elvarn.core.difference import Known, log_percent
 from elvarn.core.statistics.scatter import Scatter, learned, learned_beside_slips
 from elvarn.core.verdict import OWN_ENOUGH
 from elvarn.service.kernel.once import once
-from elvarn.service.record.checks import load_checks
-from elvarn.service.record.plates import ONE_SESSION, plates_for, shown_at_reference, valid_plates
+from elvarn.service.record.checks import PlateReading, load_checks
+from elvarn.service.record.plates import ONE_SESSION, plates_for, valid_plates
 from elvarn.service.record.stated import at_reference
 from elvarn.service.shop.known import known
 from elvarn.store import queries
-from elvarn.store.models import Bench, CheckReading, FlowReading
+from elvarn.store.models import Bench, FlowReading
 from elvarn.store.revision import benches_revision
 
 MOST_REFITS = 200  # the latest that are looked at: a bench's repeatability ages
@@ -160,10 +160,10 @@ def plate_uncertainty(bench: Bench, reading: FlowReading, repeatability: float) 
     """Standard uncertainty of a bench's scale at a reading: of the plate, and of having read it once. None where no
     plate of known flow was read."""
     plates = plates_for(bench, reading.taken_at)
-    known = [plate for plate in plates if plate.plate_flow_m3_s is not None]
+    known = [plate for plate in plates if plate.known is not None]
     if not known:
         return None
-    own = (known[0].plate_uncertainty_percent or 0.0) / 100
+    own = (known[0].check.plate_uncertainty_percent or 0.0) / 100
     return sqrt(own**2 + repeatability**2 / len(plates))
 
 
@@ -184,17 +184,17 @@ def _scatters_of_plates(bench: Bench) -> tuple[Scatter, Scatter]:
     return learned(stated, [means]), learned_beside_slips(ASSUMED.plate.value, [session for _, session in sessions])
 
 
-def _plate_sessions(plates: Sequence[CheckReading]) -> list[tuple[str, list[float]]]:
+def _plate_sessions(plates: Sequence[PlateReading]) -> list[tuple[str, list[float]]]:
     """What each plate showed in each session, as logarithms in per cent."""
-    sessions: list[list[CheckReading]] = []
-    for plate in sorted(plates, key=lambda one: (str(one.plate), one.taken_at)):
+    sessions: list[list[PlateReading]] = []
+    for plate in sorted(plates, key=lambda one: (one.name, one.taken_at)):
         first = sessions[-1][0] if sessions else None
-        if first is not None and first.plate == plate.plate and plate.taken_at - first.taken_at <= ONE_SESSION:
+        if first is not None and first.name == plate.name and plate.taken_at - first.taken_at <= ONE_SESSION:
             sessions[-1].append(plate)
         else:
             sessions.append([plate])
     by_time = sorted(sessions, key=lambda session: session[0].taken_at)
-    return [(str(one[0].plate), [log_percent(shown_at_reference(plate)) for plate in one]) for one in by_time]
+    return [(one[0].name, [log_percent(plate.flow()) for plate in one]) for one in by_time]
 
 
 def _plates_beside(bench: Bench, readings: Sequence[FlowReading], sessions: Sessions) -> dict[Hashable, int]:
@@ -205,8 +205,8 @@ def _plates_beside(bench: Bench, readings: Sequence[FlowReading], sessions: Sess
     for reading in readings:
         times.setdefault(sessions[reading.id], []).append(reading.taken_at)
     best: dict[Hashable, int] = {}
-    for name in {plate.plate for plate in valid_plates(bench)}:
-        read = [plate.taken_at for plate in valid_plates(bench) if plate.plate == name]
+    for name in {plate.name for plate in valid_plates(bench)}:
+        read = [plate.taken_at for plate in valid_plates(bench) if plate.name == name]
         counts = {session: min(_near(read, at) for at in ats) for session, ats in times.items()}
         if min(counts.values(), default=0) > min(best.values(), default=0):
             best = counts

@@ -32,7 +32,6 @@ from elvarn.store.queries.readings import (
     flows_in_jobs,
     flows_of_states,
     last_setup,
-    plates_of_bench,
     refits_of_bench,
 )
 from elvarn.store.queries.shop import benches, dynos, job_kinds, name_is_taken, names_of_people, people
@@ -76,7 +75,6 @@ __all__ = [
     "piece_link",
     "pieces_of_others",
     "plans_of",
-    "plates_of_bench",
     "probes_of_plan",
     "pulled_builds",
     "pulls_of",

@@ -1,6 +1,7 @@
 """Flow and dimension readings, and set-ups."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from uuid import UUID
 
 from sqlalchemy import Select, and_, exists, func, or_, select, union
@@ -49,17 +50,29 @@ def refits_of_bench(session: Session, bench_id: UUID, most: int) -> Sequence[Flo
     return sorted(rows, key=lambda row: (*(str(getattr(row, column.key)) for column in thing), row.taken_at))
 
 
-def checks_of(session: Session, setup_ids: Sequence[UUID], bench_ids: Sequence[UUID]) -> Sequence[CheckReading]:
-    """Checks of these set-ups, and every reading of these benches' plates, as they were taken, struck ones too."""
+@dataclass(frozen=True)
+class AirBeside:
+    """The air of the set-up that a check belongs to, as far as it was noted."""
+
+    air_temperature_c: float | None
+    air_pressure_kpa: float | None
+    air_humidity_percent: float | None
+
+
+def checks_of(
+    session: Session, setup_ids: Sequence[UUID], bench_ids: Sequence[UUID]
+) -> Sequence[tuple[CheckReading, AirBeside]]:
+    """Checks of these set-ups, every reading of these benches' plates, and the zeros of the set-ups in which those were
+    read, each with its air: as they were taken, struck ones too."""
     plates = and_(CheckReading.bench_id.in_(bench_ids), CheckReading.check_kind == "plate")
-    wanted = select(CheckReading).where(or_(CheckReading.setup_id.in_(setup_ids), plates))
-    return session.scalars(wanted.order_by(CheckReading.taken_at)).all()
-
-
-def plates_of_bench(session: Session, bench_id: UUID) -> Sequence[CheckReading]:
-    """Every reading of a bench's reference plates as it was taken, struck ones too."""
-    wanted = select(CheckReading).where(CheckReading.bench_id == bench_id, CheckReading.check_kind == "plate")
-    return session.scalars(wanted.order_by(CheckReading.taken_at)).all()
+    of_plates = select(CheckReading.setup_id).where(plates)
+    zeros = and_(CheckReading.check_kind == "zero", CheckReading.setup_id.in_(of_plates))
+    air = (Setup.air_temperature_c, Setup.air_pressure_kpa, Setup.air_humidity_percent)
+    wanted = select(CheckReading, *air).outerjoin(Setup, CheckReading.setup_id == Setup.id)
+    rows = session.execute(
+        wanted.where(or_(CheckReading.setup_id.in_(setup_ids), plates, zeros)).order_by(CheckReading.taken_at)
+    )
+    return [(row[0], AirBeside(*row[1:])) for row in rows]
 
 
 def dimensions_of(session: Session, state_ids: Sequence[UUID]) -> Sequence[DimensionReading]:
