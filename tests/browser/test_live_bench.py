@@ -70,7 +70,7 @@ def test_before_and_after_by_enter_alone(line, page):
     series(page, line)
     expect(page.get_by_label("What the figures say")).to_contain_text("All runners are read before")
     page.keyboard.press("a")
-    page.keyboard.press("2")
+    page.keyboard.press("Alt+2")
     line.model.part = type(DEMO_PART)(tuple(area * CUT for area in DEMO_PART.areas))
     series(page, line)
     margin = page.get_by_label("What the figures say")
@@ -100,7 +100,7 @@ def test_leak_is_checked_by_key_and_taken_off(line, page):
     new_posted_part(page, "Checked manifold")
     line.model.blanked = True
     page.keyboard.press("c")
-    page.keyboard.press("2")
+    page.keyboard.press("Alt+2")
     expect(page.get_by_role("heading", name="Check: leak")).to_be_visible()
     put_on_nothing(page)
     page.keyboard.press("Enter")

@@ -105,7 +105,7 @@ def test_a_whole_job_by_keyboard_from_taking_in_to_the_verdict(page, night):
     type_and_enter(page, "201.6", "199.1", "200.2", "203.0")
     expect(page.get_by_label("What the figures say")).to_contain_text("All runners are read before")
     page.keyboard.press("a")
-    page.keyboard.press("1")
+    page.keyboard.press("Alt+1")
     expect(page.get_by_text("after · stage 1, clean-up")).to_be_visible()
     type_and_enter(page, "215.2", "213.0", "214.3", "214.1")
     expect(page.get_by_label("What the figures say")).to_contain_text("Runners 1 to 4 gained 13.2 CFM on average")
@@ -124,7 +124,7 @@ def test_two_files_dropped_together_are_mapped_once(page):
     go(page, "b", "bench")
     expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()
     page.keyboard.press("a")
-    page.keyboard.press("1")
+    page.keyboard.press("Alt+1")
     expect(page.get_by_text("after · stage 1, clean-up")).to_be_visible()
     go(page, "d", "dyno")
     names = "Speed log;Moment log;Leistung log"

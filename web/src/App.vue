@@ -3,6 +3,7 @@ import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { whileReachable } from '@/api/client'
 import { flush } from '@/api/outbox'
+import { listenToAnswers } from '@/frame/answers'
 import Boundary from '@/frame/Boundary.vue'
 import KeyList from '@/frame/KeyList.vue'
 import { listen, useKeys } from '@/frame/keys'
@@ -37,6 +38,7 @@ useKeys([
 
 onMounted(() => {
   listen(goTo)
+  listenToAnswers()
   void whileReachable(session.loadShop)
   void flush()
   setTimeout(fetchScreens, QUIET_MS)

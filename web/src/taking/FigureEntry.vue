@@ -21,7 +21,7 @@ function onKey(event: KeyboardEvent): void {
   lastTaken = Date.now()
   emit('take')
 }
-defineExpose({ focus: () => field.value?.focus() })
+defineExpose({ focus: () => field.value?.focus(), select: () => field.value?.select() })
 </script>
 
 <template>

@@ -18,10 +18,10 @@ const props = defineProps<{
   asking?: boolean
 }>()
 const emit = defineEmits<{ paste: [event: ClipboardEvent] }>()
-const { typed, entry, problem, ready, keep, takeBack, choosePatch, onKey } = props.taking
+const { typed, refused, entry, problem, ready, keep, takeBack, choosePatch, onKey } = props.taking
 const { state, strip, takeable, fresh, needed, last } = props.taking.live
 const field = ref<InstanceType<typeof FigureEntry>>()
-entry.value = { focus: () => field.value?.focus() }
+entry.value = { focus: () => field.value?.focus(), select: () => field.value?.select() }
 const shown = computed(() => state.value?.mean?.text ?? props.placeholder)
 </script>
 
@@ -46,6 +46,7 @@ const shown = computed(() => state.value?.mean?.text ?? props.placeholder)
     @choose="choosePatch"
     @give-up="takeBack"
   />
+  <ProblemNote v-else-if="refused" :problem="refused.problem" />
   <slot />
   <Button v-if="!asking" class="keep" :disabled="!ready" @click="keep">
     <span>{{ words }}</span>

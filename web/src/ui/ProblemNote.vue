@@ -1,15 +1,22 @@
 <script setup lang="ts">
 /** A refusal or question in place, with its ways on. */
 import type { Problem } from '@/api/client'
+import { moveAmong, useAnswers } from '@/frame/answers'
 
-defineProps<{ problem: Problem; giveUp?: string }>()
+const props = defineProps<{ problem: Problem; giveUp?: string }>()
 const emit = defineEmits<{ choose: [patch: Record<string, unknown>]; giveUp: [] }>()
+
+useAnswers((number) => {
+  const offer = props.problem.offers?.[number - 1]
+  if (offer) emit('choose', offer.patch)
+  return !!offer
+})
 </script>
 
 <template>
   <div class="problem" :class="{ asks: problem.offers?.length }" role="alert">
     <p>{{ problem.detail }}</p>
-    <div class="ways">
+    <div class="ways" @keydown="moveAmong">
       <button
         v-for="(o, i) in problem.offers"
         :key="i"
@@ -17,7 +24,7 @@ const emit = defineEmits<{ choose: [patch: Record<string, unknown>]; giveUp: [] 
         class="way"
         @click="emit('choose', o.patch)"
       >
-        <kbd>{{ i + 1 }}</kbd> {{ o.label }}
+        <kbd>Alt {{ i + 1 }}</kbd> {{ o.label }}
       </button>
       <button v-if="giveUp" type="button" class="way" @click="emit('giveUp')">
         <kbd>Esc</kbd> {{ giveUp }}

@@ -1,20 +1,27 @@
 <script setup lang="ts">
 /** Which check of the bench is taken, and what a plate or a low depression has to say besides. */
+import { moveAmong, useAnswers } from '@/frame/answers'
 import KeyCap from '@/frame/KeyCap.vue'
 import TextField from '@/ui/TextField.vue'
 import { CHECKS, type CheckKind } from './checks'
 
-defineProps<{ kind: CheckKind | undefined; live: boolean }>()
+const props = defineProps<{ kind: CheckKind | undefined; live: boolean }>()
 const plate = defineModel<{ name: string; flow: string; percent: string }>('plate', { required: true })
 const depression = defineModel<string>('depression', { required: true })
 const emit = defineEmits<{ choose: [kind: CheckKind]; leave: [] }>()
+
+useAnswers((number) => {
+  const check = props.kind ? undefined : CHECKS[number - 1]
+  if (check) emit('choose', check.kind)
+  return !!check
+})
 </script>
 
 <template>
   <div class="ask">
     <p v-if="kind">{{ CHECKS.find((c) => c.kind === kind)?.says }}.</p>
     <p v-else>Which check of the bench?</p>
-    <div v-if="!kind" class="ways">
+    <div v-if="!kind" class="ways" @keydown="moveAmong">
       <button
         v-for="(c, i) in CHECKS"
         :key="c.kind"
@@ -22,7 +29,7 @@ const emit = defineEmits<{ choose: [kind: CheckKind]; leave: [] }>()
         class="way"
         @click="emit('choose', c.kind)"
       >
-        <KeyCap :k="String(i + 1)" /> {{ c.label }}
+        <KeyCap :k="`Alt ${i + 1}`" /> {{ c.label }}
       </button>
     </div>
     <div v-else-if="kind === 'plate'" class="fields">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-/** How deep a cut went. The digits are taken by the entry cell, which keeps the focus. */
+/** How deep a cut went. */
+import { moveAmong, useAnswers } from '@/frame/answers'
 import KeyCap from '@/frame/KeyCap.vue'
 
 const emit = defineEmits<{ cut: [stage: number | null]; leave: [] }>()
@@ -9,14 +10,20 @@ const STAGES = [
   { stage: 3, words: 'cut open' },
   { stage: 0, words: 'gasket match only' },
 ]
+
+useAnswers((number) => {
+  const found = STAGES.some(({ stage }) => stage === number)
+  if (found) emit('cut', number)
+  return found
+})
 </script>
 
 <template>
   <div class="ask">
     <p>Note the cut. How deep did it go?</p>
-    <div class="ways">
+    <div class="ways" @keydown="moveAmong">
       <button v-for="s in STAGES" :key="s.stage" type="button" class="way" @click="emit('cut', s.stage)">
-        <KeyCap :k="String(s.stage)" /> {{ s.words }}
+        <KeyCap :k="`Alt ${s.stage}`" /> {{ s.words }}
       </button>
       <button type="button" class="way" @click="emit('cut', null)">not said</button>
       <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> not yet</button>

@@ -69,6 +69,7 @@ const { kind: checking, chosen: chosenCheck, plate, depression: lowDepression } 
 const asking = useBenchMode(checks, capture.cut, () => taking.focusEntry())
 const { mode, leaveQuestion, leaveCheck, chooseCheck, cutTo } = asking
 const taking = useTaking({
+  draft: `bench.${jobId}`,
   bench,
   isHere: (write) => capture.isOf(write, active.value),
   hindered: asking.hinders,
@@ -76,7 +77,6 @@ const taking = useTaking({
   answered: () => (active.value = capture.next(active.value)),
   step: (by) => choose(Math.min(sheet.value?.rungs.length ?? 1, Math.max(1, active.value + by))),
   leave: () => asking.leave() || forgetNote(),
-  onKey: asking.answerByNumber,
 })
 const { typed, problem, focusEntry } = taking
 const { takeable, state: liveState, restart } = taking.live
@@ -85,6 +85,7 @@ const live = computed(() => (typed.value ? (figure(typed.value) ?? undefined) : 
 const following = computed(() => capture.next(active.value))
 const words = computed(() => {
   const on = chosenCheck.value || following.value === active.value ? '' : `, on to runner ${following.value}`
+  if (problem.value?.problem?.offers?.length) return 'Answer the question first'
   if (typed.value.trim()) return `Keep ${typed.value.trim()}${on}`
   if (takeable.value) return `Take ${takeable.value.mean?.text ?? 'what it shows'}${on}`
   if (liveState.value?.state === 'speaking') return 'Wait for its samples, or type'

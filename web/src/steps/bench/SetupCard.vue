@@ -53,7 +53,9 @@ const latest = computed(() => {
     </div>
     <div v-for="c in latest" :key="c.id">
       <dt>{{ SHORT[c.kind] }}</dt>
-      <dd class="narrow">{{ c.words }}, {{ dayAndTime(c.at) }}<template v-if="c.counts">: {{ c.counts }}</template></dd>
+      <dd class="narrow">
+        {{ c.words }}, {{ dayAndTime(c.at) }}<template v-if="c.counts">: {{ c.counts }}</template>
+      </dd>
     </div>
   </dl>
 </template>

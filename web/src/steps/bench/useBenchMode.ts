@@ -1,7 +1,7 @@
 /** What the bench asks for besides a figure, one thing at a time, and how it is answered or left. */
 import { ref } from 'vue'
 import { withdraw } from '@/api/outbox'
-import { CHECKS, type CheckKind, type useChecks } from './checks'
+import type { CheckKind, useChecks } from './checks'
 
 export type Mode = 'read' | 'strike' | 'cut' | 'check' | 'gain'
 
@@ -45,15 +45,5 @@ export function useBenchMode(
     return true
   }
 
-  /** A number answers: how deep the cut went, which check. */
-  function answerByNumber(event: KeyboardEvent): boolean {
-    if (mode.value === 'cut' && /^[0-3]$/.test(event.key)) void cutTo(Number(event.key))
-    else if (mode.value === 'check' && !checks.kind.value && /^[1-5]$/.test(event.key)) {
-      const check = CHECKS[Number(event.key) - 1]
-      if (check) chooseCheck(check.kind)
-    } else return false
-    return true
-  }
-
-  return { mode, hinders, leaveQuestion, cutTo, chooseCheck, leaveCheck, leave, answerByNumber }
+  return { mode, hinders, leaveQuestion, cutTo, chooseCheck, leaveCheck, leave }
 }

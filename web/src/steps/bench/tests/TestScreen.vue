@@ -52,6 +52,7 @@ const point = computed(() => view.value?.points[active.value])
 const about = (index: number): About => ({ job: jobId, what: 'point', plan: props.planId, point: index })
 const isOfTest = (one: About) => one.what === 'point' && one.plan === props.planId
 const taking = useTaking({
+  draft: `test.${props.planId}`,
   bench,
   isHere: (write) => isOfTest(write.about) && write.about.point === active.value,
   keep,
