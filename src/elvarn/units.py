@@ -198,18 +198,25 @@ def recognise_any_unit(text: str) -> tuple[Quantity, str] | None:
 
 def parse(text: str, quantity: Quantity, default_unit: str) -> Typed:
     """What was typed, such as '214.1', '2 3/4 in', '364 m³/h', '28 inH2O' or '214,5'. Raises UnitError saying why."""
-    tidy = _tidy(text)
-    match = _NUMBER.match(tidy)
-    if not match:
-        raise UnitError(f"'{_short(text)}' is no figure. Type a number, with its unit where it is not {default_unit}.")
-    rest = tidy[match.end() :].strip()
+    figure, rest = split(text, default_unit)
     unit = known_unit(rest, quantity) if rest else known_unit(default_unit, quantity)
-    figure = parse_number(match.group(0))
     typed = Typed(figure, unit, to_si(figure, unit, quantity))
     if not abs(typed.si) <= MOST[quantity]:
         most = show_in(from_si(MOST[quantity], unit, quantity), unit, 0)
         raise UnitError(f"'{_short(text)}' is more than anybody measures: up to {most.text} {most.unit} can be.")
     return typed
+
+
+def split(text: str, default_unit: str) -> tuple[float, str]:
+    """What was typed as its number, and the text of its unit. Raises UnitError where there is no number."""
+    tidy = _tidy(text)
+    before = next((sign for sign in ("€", "$", "£") if tidy.startswith(sign)), "")
+    tidy = tidy[len(before) :].lstrip() if before else tidy
+    match = _NUMBER.match(tidy)
+    if not match:
+        other = f", with its unit where it is not {default_unit}" if default_unit else ""
+        raise UnitError(f"'{_short(text)}' is no figure. Type a number{other}.")
+    return parse_number(match.group(0)), before or tidy[match.end() :].strip()
 
 
 def _short(text: str) -> str:
@@ -223,7 +230,9 @@ def parse_number(text: str) -> float:
         return _fraction(tidy)
     tidy = tidy.replace("'", "").replace(" ", "")
     if "," in tidy and "." in tidy:
-        thousands = "," if tidy.rindex(".") > tidy.rindex(",") else "."
+        thousands, decimal = (",", r"\.") if tidy.rindex(".") > tidy.rindex(",") else (".", ",")
+        if not re.fullmatch(rf"[+-]?\d{{1,3}}({re.escape(thousands)}\d{{3}})+({decimal}\d*)?([eE][+-]?\d+)?", tidy):
+            raise UnitError(f"'{_short(text)}' has its thousands in no order. Type it without them.")
         tidy = tidy.replace(thousands, "")
     elif re.fullmatch(r"[+-]?[1-9]\d{0,2}([.,]\d{3}){2,}", tidy):
         tidy = tidy.replace(",", "").replace(".", "")
@@ -236,8 +245,9 @@ def parse_number(text: str) -> float:
 
 
 def _fraction(text: str) -> float:
+    sign = -1 if text.startswith("-") else 1
     try:
-        return float(sum(Fraction(part) for part in text.split()))
+        return float(sign * sum(Fraction(part) for part in text.lstrip("+-").split()))
     except (ValueError, ZeroDivisionError) as error:
         raise UnitError(f"'{text}' is no fraction. Type it like 2 3/4.") from error
 

@@ -217,7 +217,9 @@ def test_a_runner_that_is_not_there_is_refused(shop, bench):
 def test_exported_flows_import_again_unchanged(shop, bench, client):
     job, setup, state = bench
     shop.series(job, setup, state, BEFORE)
-    struck = shop.kept(shop.flow(job, setup, state, 1, "150 m3/h", accepted=["already_read", "unlike_others"]))["id"]
+    struck = shop.kept(
+        shop.flow(job, setup, state, 1, "150 m3/h", accepted=["already_read", "unlike_others", "far_repeat"])
+    )["id"]
     shop.kept(
         shop.put(f"/strikes/{struck}", {"person_id": shop.person, "reason": "x", "struck_at": "2026-03-02T10:00:00Z"})
     )

@@ -62,7 +62,8 @@ def test_a_figure_read_at_another_depression_is_converted_and_said(shop):
     identifier, state = part(shop)
     shop.kept(read(shop, state, "throttle", "300", depression="10"))
     sheet = shop.get(f"/parts/{identifier}")
-    assert sheet["flows"] == ["throttle: 502.0 CFM, read at 10 inH2O, 2026-03-02"]
+    [flow] = sheet["readings"]
+    assert (flow["what"], flow["words"]) == ("throttle flow", "502.0 CFM, read at 10 inH2O")
     card = next(c for c in shop.get("/shelf")["parts"] if c["id"] == identifier)
     assert (card["flow"]["text"], card["flow_grade"]) == ("502.0", "measured")
 
@@ -137,7 +138,7 @@ def test_what_goes_out_as_a_table_or_json_comes_in_again(shop):
     sheet = shop.get(f"/parts/{card['id']}")
     assert sheet["features"]["ribbed"]
     assert sheet["claims"][0]["needs"] == "a tune"
-    assert "read at 25 inH2O" in sheet["flows"][0]
+    assert any("read at 25 inH2O" in one["words"] for one in sheet["readings"])
 
 
 def imported(shop, content, name="shelf.csv"):

@@ -140,7 +140,7 @@ def test_a_new_part_is_put_on_the_shelf_measured_and_flowed_by_keyboard(page):
     page.get_by_label("Read").focus()
     page.keyboard.type("602")
     page.keyboard.press("Enter")
-    expect(page.get_by_text(re.compile("throttle: 602.0 CFM"))).to_be_visible()
+    expect(page.locator(".readings li").filter(has_text="throttle flow")).to_contain_text("602.0 CFM")
     page.get_by_label("Price").fill("120")
     page.get_by_label("Price").press("Enter")
     expect(page.get_by_text("Kept.")).to_be_visible()

@@ -94,7 +94,7 @@ def test_a_figure_in_doubt_can_be_kept_marked_or_taken_back(page):
 
 
 def test_the_first_digit_of_the_next_figure_never_answers_a_question(page):
-    """A good reading of runner 1 was read once more by mistake; the next figures are typed without a look at the screen."""
+    """A good reading of runner 1 was read once more by mistake; the next figure is typed without a look."""
     ready(page)
     new_posted_part(page, "Blind manifold")
     type_and_enter(page, *BEFORE)
@@ -103,7 +103,7 @@ def test_the_first_digit_of_the_next_figure_never_answers_a_question(page):
         page.keyboard.press("ArrowUp")
     type_and_enter(page, "208.0")
     question = page.get_by_role("alert")
-    expect(question).to_contain_text("Runner 1 already has 201.6")
+    expect(question).to_contain_text("Runner 1 read 201.6 CFM; 208.0 is 3 % above")
     page.keyboard.type("212.4")
     expect(entry(page)).to_have_value("212.4")
     page.keyboard.press("Enter")

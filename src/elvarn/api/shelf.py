@@ -14,7 +14,7 @@ from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
 from elvarn.given import Moment
 from elvarn.service.shelf import files as shelf_files
-from elvarn.service.shelf import history, part, pieces, shelf
+from elvarn.service.shelf import history, part, pieces, readings, shelf
 from elvarn.service.shop import settings
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shelf"])
@@ -69,6 +69,13 @@ def part_sheet(part_id: UUID, asked: Asked, units: Units = "trade") -> Response:
 def edit_part(part_id: UUID, change: part.PartEdit, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
         return Kept(part.edit_part(session, part_id, change).id)
+
+
+@router.post("/states/{state_id}/counting")
+def choose_counting(state_id: UUID, choice: readings.CountingChoice, sessions: Sessions) -> Kept:
+    """Which set-up's flow readings of a part count; with none, the part alone as it was set up last."""
+    with sessions.begin() as session:
+        return Kept(readings.choose_counting(session, state_id, choice).id)
 
 
 @router.post("/pieces/exchange")

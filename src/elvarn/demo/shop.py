@@ -13,7 +13,7 @@ from elvarn.store.models import Setup
 
 NAMESPACE = UUID("6f1c9a52-3f0e-4d0b-9a53-0c5b0e1f7a11")
 Sessions = sessionmaker[Session]
-RANGES = [benches.BenchRange(flow, 28) for flow in (120, 250, 600)]
+RANGES = [benches.BenchRange(flow, 28) for flow in (120, 250, 800)]
 
 
 @dataclass(frozen=True)

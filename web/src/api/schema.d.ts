@@ -256,6 +256,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/states/{state_id}/counting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Counting
+         * @description Which set-up's flow readings of a part count; with none, the part alone as it was set up last.
+         */
+        post: operations["choose_counting_api_states__state_id__counting_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/exchange": {
         parameters: {
             query?: never;
@@ -1438,7 +1458,23 @@ export interface components {
          * Advertised
          * @description Dimensions that a maker states.
          */
-        Advertised: {
+        "Advertised-Input": {
+            /** Bore Mm */
+            bore_mm?: number | string | null;
+            /** Bore Out Mm */
+            bore_out_mm?: number | string | null;
+            /** Length Mm */
+            length_mm?: number | string | null;
+            /** Volume L */
+            volume_l?: number | string | null;
+            /** Flow Cfm */
+            flow_cfm?: number | string | null;
+        };
+        /**
+         * Advertised
+         * @description Dimensions that a maker states.
+         */
+        "Advertised-Output": {
             /** Bore Mm */
             bore_mm?: number | null;
             /** Bore Out Mm */
@@ -1594,9 +1630,9 @@ export interface components {
             /** Name */
             name: string;
             /** Repeatability Percent */
-            repeatability_percent: number | null;
+            repeatability_percent: number | string | null;
             /** Session Shift Percent */
-            session_shift_percent: number | null;
+            session_shift_percent: number | string | null;
             line?: components["schemas"]["Line"] | null;
             /**
              * Meter
@@ -1604,7 +1640,7 @@ export interface components {
              */
             meter?: string;
             /** Ranges */
-            ranges?: components["schemas"]["BenchRange"][];
+            ranges?: components["schemas"]["BenchRange-Input"][];
             /**
              * Shop
              * @default
@@ -1615,7 +1651,17 @@ export interface components {
          * BenchRange
          * @description A range of a bench: its full scale, and the depression that can be pulled there.
          */
-        BenchRange: {
+        "BenchRange-Input": {
+            /** Full Scale Cfm */
+            full_scale_cfm: number | string;
+            /** Depression Inh2O */
+            depression_inh2o: number | string;
+        };
+        /**
+         * BenchRange
+         * @description A range of a bench: its full scale, and the depression that can be pulled there.
+         */
+        "BenchRange-Output": {
             /** Full Scale Cfm */
             full_scale_cfm: number;
             /** Depression Inh2O */
@@ -1683,9 +1729,13 @@ export interface components {
             /** Meter */
             meter: string;
             /** Ranges */
-            ranges: components["schemas"]["BenchRange"][];
+            ranges: components["schemas"]["BenchRange-Output"][];
             /** Shop */
             shop: string;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
         };
         /** BendIn */
         BendIn: {
@@ -1698,7 +1748,14 @@ export interface components {
             radius_over_bore: number;
         };
         /** BendSpec */
-        BendSpec: {
+        "BendSpec-Input": {
+            /** Angle Deg */
+            angle_deg: number | string;
+            /** Radius Over Bore */
+            radius_over_bore: number | string;
+        };
+        /** BendSpec */
+        "BendSpec-Output": {
             /** Angle Deg */
             angle_deg: number;
             /** Radius Over Bore */
@@ -1886,7 +1943,7 @@ export interface components {
             /** There Now */
             there_now: boolean;
             /** Claims */
-            claims: components["schemas"]["Claim"][];
+            claims: components["schemas"]["Claim-Output"][];
         };
         /**
          * CandidateSheet
@@ -2054,12 +2111,16 @@ export interface components {
             items: components["schemas"]["Item"][];
             /** Photos */
             photos: components["schemas"]["PhotoView"][];
-            surroundings: components["schemas"]["SurroundingsSpec"];
+            surroundings: components["schemas"]["SurroundingsSpec-Output"];
             power_wanted: components["schemas"]["Shown"] | null;
             /** Budget */
             budget: number | null;
             /** Copied From */
             copied_from: string | null;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
@@ -2067,7 +2128,22 @@ export interface components {
          * Claim
          * @description What a seller promises, and what else it needs for that. `gain_percent` where it is a gain in power.
          */
-        Claim: {
+        "Claim-Input": {
+            /** Words */
+            words: string;
+            /**
+             * Needs
+             * @default
+             */
+            needs?: string;
+            /** Gain Percent */
+            gain_percent?: number | string | null;
+        };
+        /**
+         * Claim
+         * @description What a seller promises, and what else it needs for that. `gain_percent` where it is a gain in power.
+         */
+        "Claim-Output": {
             /** Words */
             words: string;
             /**
@@ -2250,6 +2326,20 @@ export interface components {
             /** Findings */
             findings: string[];
         };
+        /**
+         * CountingChoice
+         * @description Whose flow readings of a part count: those set up as in this set-up, or with none the part alone as it was set up
+         *     last.
+         */
+        CountingChoice: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Setup Id */
+            setup_id?: string | null;
+        };
         /** CrossingView */
         CrossingView: {
             /** Engine Speed Rpm */
@@ -2420,7 +2510,7 @@ export interface components {
         EngineEdit: {
             /** Version */
             version: number;
-            engine: components["schemas"]["NewEngine"];
+            engine: components["schemas"]["NewEngine-Input"];
         };
         /**
          * EngineSheet
@@ -2431,9 +2521,13 @@ export interface components {
             version: number;
             /** Cylinder Count */
             cylinder_count: number;
-            engine: components["schemas"]["NewEngine"] | null;
+            engine: components["schemas"]["NewEngine-Output"] | null;
             /** Following */
             following: components["schemas"]["Following"][];
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
         };
         /** EngineView */
         EngineView: {
@@ -2719,7 +2813,14 @@ export interface components {
             ours: components["schemas"]["Shown"] | null;
         };
         /** HomeSpec */
-        HomeSpec: {
+        "HomeSpec-Input": {
+            /** Purpose */
+            purpose: string;
+            /** Bore Mm */
+            bore_mm?: number | string | null;
+        };
+        /** HomeSpec */
+        "HomeSpec-Output": {
             /** Purpose */
             purpose: string;
             /** Bore Mm */
@@ -2871,9 +2972,9 @@ export interface components {
             /** Use */
             use: string | null;
             /** Band Low Rpm */
-            band_low_rpm: number | null;
+            band_low_rpm: number | string | null;
             /** Band High Rpm */
-            band_high_rpm: number | null;
+            band_high_rpm: number | string | null;
             /** Due On */
             due_on: string | null;
             /** Standard */
@@ -2883,8 +2984,8 @@ export interface components {
             /** Power Wanted */
             power_wanted?: string | null;
             /** Budget */
-            budget?: number | null;
-            surroundings?: components["schemas"]["SurroundingsSpec"];
+            budget?: number | string | null;
+            surroundings?: components["schemas"]["SurroundingsSpec-Input"];
         };
         /**
          * JobView
@@ -2944,7 +3045,23 @@ export interface components {
          * JointSpec
          * @description How an end is joined: bore there, bolts with their spacing, or the spigot that a coupler sits on.
          */
-        JointSpec: {
+        "JointSpec-Input": {
+            /** Opening Mm */
+            opening_mm?: number | string | null;
+            /** Bolt Count */
+            bolt_count?: number | string | null;
+            /** Bolt Across Mm */
+            bolt_across_mm?: number | string | null;
+            /** Bolt Along Mm */
+            bolt_along_mm?: number | string | null;
+            /** Outside Mm */
+            outside_mm?: number | string | null;
+        };
+        /**
+         * JointSpec
+         * @description How an end is joined: bore there, bolts with their spacing, or the spigot that a coupler sits on.
+         */
+        "JointSpec-Output": {
             /** Opening Mm */
             opening_mm?: number | null;
             /** Bolt Count */
@@ -3169,9 +3286,9 @@ export interface components {
             /** Name */
             name: string;
             /** Repeatability Percent */
-            repeatability_percent?: number | null;
+            repeatability_percent?: number | string | null;
             /** Session Shift Percent */
-            session_shift_percent?: number | null;
+            session_shift_percent?: number | string | null;
             line?: components["schemas"]["Line"] | null;
             /**
              * Meter
@@ -3179,7 +3296,7 @@ export interface components {
              */
             meter?: string;
             /** Ranges */
-            ranges?: components["schemas"]["BenchRange"][];
+            ranges?: components["schemas"]["BenchRange-Input"][];
             /**
              * Shop
              * @default
@@ -3258,7 +3375,7 @@ export interface components {
              */
             plate_flow?: string;
             /** Plate Uncertainty Percent */
-            plate_uncertainty_percent?: number | null;
+            plate_uncertainty_percent?: number | string | null;
         };
         /**
          * NewDimension
@@ -3300,11 +3417,12 @@ export interface components {
             /** Measures */
             measures: string;
             /** Repeatability Percent */
-            repeatability_percent?: number | null;
+            repeatability_percent?: number | string | null;
         };
         /**
          * NewElementFlow
-         * @description A figure of a whole element (throttle, tube, filter), or of a runner of a part that belongs to no job.
+         * @description A figure of a whole element (throttle, tube, filter), or of a runner of a part that belongs to no job. `accepted`
+         *     and `replaces` answer what was asked.
          */
         NewElementFlow: {
             /**
@@ -3341,13 +3459,83 @@ export interface components {
             /** Cylinder */
             cylinder?: number | null;
             taken?: components["schemas"]["Taken"] | null;
+            /** Accepted */
+            accepted?: string[];
+            /** Replaces */
+            replaces?: string[];
+            /**
+             * Refitted
+             * @default true
+             */
+            refitted?: boolean;
         };
         /**
          * NewEngine
          * @description An engine as it is described. Lengths as typed ("83", "3.27 in"); cam events in crank degrees as on a cam card:
          *     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top.
          */
-        NewEngine: {
+        "NewEngine-Input": {
+            /** Name */
+            name: string;
+            /**
+             * Layout
+             * @default inline
+             */
+            layout?: string;
+            /**
+             * Bank Count
+             * @default 1
+             */
+            bank_count?: number | string;
+            /** Bore Mm */
+            bore_mm?: number | string | null;
+            /** Stroke Mm */
+            stroke_mm?: number | string | null;
+            /** Limit Rpm */
+            limit_rpm?: number | string | null;
+            /**
+             * Boosted
+             * @default false
+             */
+            boosted?: boolean;
+            /** Boost Kpa */
+            boost_kpa?: number | string | null;
+            /** Compression Ratio */
+            compression_ratio?: number | string | null;
+            /** Inlet Valve Count */
+            inlet_valve_count?: number | string | null;
+            /** Inlet Valve Mm */
+            inlet_valve_mm?: number | string | null;
+            /**
+             * Fuel
+             * @default petrol
+             */
+            fuel?: string;
+            /** Firing Order */
+            firing_order?: (number | string)[];
+            /** Inlet Opens Deg */
+            inlet_opens_deg?: number | string | null;
+            /** Inlet Closes Deg */
+            inlet_closes_deg?: number | string | null;
+            /** Exhaust Opens Deg */
+            exhaust_opens_deg?: number | string | null;
+            /** Exhaust Closes Deg */
+            exhaust_closes_deg?: number | string | null;
+            /** Cam Lift Mm */
+            cam_lift_mm?: number | string | null;
+            /** Injector Cc Min */
+            injector_cc_min?: number | string | null;
+            /** Injector Rated Kpa */
+            injector_rated_kpa?: number | string | null;
+            /** Rail Kpa */
+            rail_kpa?: number | string | null;
+        };
+        /**
+         * NewEngine
+         * @description An engine as it is described. Lengths as typed ("83", "3.27 in"); cam events in crank degrees as on a cam card:
+         *     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top.
+         */
+        "NewEngine-Output": {
             /** Name */
             name: string;
             /**
@@ -3361,9 +3549,9 @@ export interface components {
              */
             bank_count?: number;
             /** Bore Mm */
-            bore_mm?: number | string | null;
+            bore_mm?: number | null;
             /** Stroke Mm */
-            stroke_mm?: number | string | null;
+            stroke_mm?: number | null;
             /** Limit Rpm */
             limit_rpm?: number | null;
             /**
@@ -3378,7 +3566,7 @@ export interface components {
             /** Inlet Valve Count */
             inlet_valve_count?: number | null;
             /** Inlet Valve Mm */
-            inlet_valve_mm?: number | string | null;
+            inlet_valve_mm?: number | null;
             /**
              * Fuel
              * @default petrol
@@ -3500,7 +3688,7 @@ export interface components {
             /** Part */
             part: string;
             /** Runner Count */
-            runner_count: number;
+            runner_count: number | string;
             /** Customer */
             customer?: string | null;
             /** Part Maker */
@@ -3509,13 +3697,13 @@ export interface components {
             part_number?: string | null;
             /** Title */
             title?: string | null;
-            engine?: components["schemas"]["NewEngine"] | null;
+            engine?: components["schemas"]["NewEngine-Input"] | null;
             /** Use */
             use?: string | null;
             /** Band Low Rpm */
-            band_low_rpm?: number | null;
+            band_low_rpm?: number | string | null;
             /** Band High Rpm */
-            band_high_rpm?: number | null;
+            band_high_rpm?: number | string | null;
             /** Received On */
             received_on?: string | null;
             /** Due On */
@@ -3523,8 +3711,8 @@ export interface components {
             /** Power Wanted */
             power_wanted?: string | null;
             /** Budget */
-            budget?: number | null;
-            surroundings?: components["schemas"]["SurroundingsSpec"];
+            budget?: number | string | null;
+            surroundings?: components["schemas"]["SurroundingsSpec-Input"];
         };
         /**
          * NewNode
@@ -3625,10 +3813,24 @@ export interface components {
              * @default clay
              */
             entry_radius?: string;
+            /**
+             * Throttle
+             * @default off
+             */
+            throttle?: string;
             /** Cylinder */
             cylinder?: number | null;
             /** Job Id */
             job_id?: string | null;
+            /** Accepted */
+            accepted?: string[];
+            /** Replaces */
+            replaces?: string[];
+            /**
+             * Refitted
+             * @default true
+             */
+            refitted?: boolean;
         };
         /** NewPerson */
         NewPerson: {
@@ -3731,6 +3933,8 @@ export interface components {
             taken?: components["schemas"]["Taken"] | null;
             /** Replaces */
             replaces?: string[];
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * NewPull
@@ -3782,11 +3986,11 @@ export interface components {
              */
             standard_in_file?: string;
             /** Air Temperature C */
-            air_temperature_c?: number | null;
+            air_temperature_c?: number | string | null;
             /** Air Pressure Kpa */
-            air_pressure_kpa?: number | null;
+            air_pressure_kpa?: number | string | null;
             /** Air Humidity Percent */
-            air_humidity_percent?: number | null;
+            air_humidity_percent?: number | string | null;
             /** Accepted */
             accepted?: string[];
         };
@@ -3835,20 +4039,20 @@ export interface components {
              */
             mounted?: string;
             /** Entry Radius Mm */
-            entry_radius_mm?: number | null;
+            entry_radius_mm?: number | string | null;
             /** Opening Percent */
-            opening_percent?: number | null;
+            opening_percent?: number | string | null;
             /** Blade Seen Open */
             blade_seen_open?: boolean | null;
             /** Valve Lift Mm */
-            valve_lift_mm?: number | null;
+            valve_lift_mm?: number | string | null;
             /**
              * Flaps
              * @default
              */
             flaps?: string;
             /** Clock Hours */
-            clock_hours?: number | null;
+            clock_hours?: number | string | null;
             /**
              * Clamps
              * @default
@@ -3884,11 +4088,11 @@ export interface components {
              */
             depression_unit?: string;
             /** Air Temperature C */
-            air_temperature_c?: number | null;
+            air_temperature_c?: number | string | null;
             /** Air Pressure Kpa */
-            air_pressure_kpa?: number | null;
+            air_pressure_kpa?: number | string | null;
             /** Air Humidity Percent */
-            air_humidity_percent?: number | null;
+            air_humidity_percent?: number | string | null;
         };
         /**
          * NewState
@@ -4011,34 +4215,82 @@ export interface components {
             /** Material */
             material?: string | null;
             /** Mass Kg */
-            mass_kg?: number | null;
+            mass_kg?: number | string | null;
             /** Price */
-            price?: number | null;
+            price?: number | string | null;
             /** Lead Days */
-            lead_days?: number | null;
+            lead_days?: number | string | null;
             /**
              * Note
              * @default
              */
             note?: string;
-            advertised?: components["schemas"]["Advertised"];
-            features?: components["schemas"]["PartFeatures"];
+            advertised?: components["schemas"]["Advertised-Input"];
+            features?: components["schemas"]["PartFeatures-Input"];
             /** Claims */
-            claims?: components["schemas"]["Claim"][];
+            claims?: components["schemas"]["Claim-Input"][];
         };
         /**
          * PartFeatures
          * @description What a part offers. Empty means that nobody said; an empty list that there is none.
          */
-        PartFeatures: {
-            inlet?: components["schemas"]["JointSpec"] | null;
-            outlet?: components["schemas"]["JointSpec"] | null;
+        "PartFeatures-Input": {
+            inlet?: components["schemas"]["JointSpec-Input"] | null;
+            outlet?: components["schemas"]["JointSpec-Input"] | null;
+            /** Swing Mm */
+            swing_mm?: number | string | null;
+            /** Plugs */
+            plugs?: components["schemas"]["PlugSpec"][] | null;
+            /** Homes */
+            homes?: components["schemas"]["HomeSpec-Input"][] | null;
+            /** Ports */
+            ports?: string[] | null;
+            /** Height Mm */
+            height_mm?: number | string | null;
+            /** Front Length Mm */
+            front_length_mm?: number | string | null;
+            /** Boost Kpa */
+            boost_kpa?: number | string | null;
+            /** Heat Limit C */
+            heat_limit_c?: number | string | null;
+            /** Weldable */
+            weldable?: boolean | null;
+            /** Flange Metal Mm */
+            flange_metal_mm?: number | string | null;
+            /** Fouls */
+            fouls?: string[] | null;
+            /** Splits */
+            splits?: boolean | null;
+            /** Fuels */
+            fuels?: string[] | null;
+            /** Sections */
+            sections?: components["schemas"]["SectionSpec-Input"][];
+            /** Bends */
+            bends?: components["schemas"]["BendSpec-Input"][];
+            /**
+             * Ribbed
+             * @default false
+             */
+            ribbed?: boolean;
+            /**
+             * Cast
+             * @default false
+             */
+            cast?: boolean;
+        };
+        /**
+         * PartFeatures
+         * @description What a part offers. Empty means that nobody said; an empty list that there is none.
+         */
+        "PartFeatures-Output": {
+            inlet?: components["schemas"]["JointSpec-Output"] | null;
+            outlet?: components["schemas"]["JointSpec-Output"] | null;
             /** Swing Mm */
             swing_mm?: number | null;
             /** Plugs */
             plugs?: components["schemas"]["PlugSpec"][] | null;
             /** Homes */
-            homes?: components["schemas"]["HomeSpec"][] | null;
+            homes?: components["schemas"]["HomeSpec-Output"][] | null;
             /** Ports */
             ports?: string[] | null;
             /** Height Mm */
@@ -4060,9 +4312,9 @@ export interface components {
             /** Fuels */
             fuels?: string[] | null;
             /** Sections */
-            sections?: components["schemas"]["SectionSpec"][];
+            sections?: components["schemas"]["SectionSpec-Output"][];
             /** Bends */
-            bends?: components["schemas"]["BendSpec"][];
+            bends?: components["schemas"]["BendSpec-Output"][];
             /**
              * Ribbed
              * @default false
@@ -4073,6 +4325,38 @@ export interface components {
              * @default false
              */
             cast?: boolean;
+        };
+        /**
+         * PartReading
+         * @description A reading of a part: what of it, as it was typed and at the reference depression, how it was set up, by whom and
+         *     when; whether it counts now; with a strike-out.
+         */
+        PartReading: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+            /** Setup Id */
+            setup_id: string | null;
+            /** Setup */
+            setup: string;
+            /** Person */
+            person: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Marks */
+            marks: string[];
+            /** Counts */
+            counts: boolean;
+            struck: components["schemas"]["StruckView"] | null;
         };
         /**
          * PartSheet
@@ -4109,6 +4393,10 @@ export interface components {
             lead_days: number | null;
             /** Note */
             note: string;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
             /** Job Id */
             job_id: string | null;
             /** Job Title */
@@ -4117,12 +4405,16 @@ export interface components {
             states: string[];
             /** Dimensions */
             dimensions: components["schemas"]["Dimension"][];
-            /** Flows */
-            flows: string[];
-            advertised: components["schemas"]["Advertised"];
-            features: components["schemas"]["PartFeatures"];
+            /** Readings */
+            readings: components["schemas"]["PartReading"][];
+            /** Unlike */
+            unlike: boolean;
+            /** Counting Setup Id */
+            counting_setup_id: string | null;
+            advertised: components["schemas"]["Advertised-Output"];
+            features: components["schemas"]["PartFeatures-Output"];
             /** Claims */
-            claims: components["schemas"]["Claim"][];
+            claims: components["schemas"]["Claim-Output"][];
             /** Pieces */
             pieces: components["schemas"]["AssemblyPiece"][];
             /** Exchanges */
@@ -4183,6 +4475,8 @@ export interface components {
             ceiling: components["schemas"]["Shown"] | null;
             /** Cut */
             cut: boolean;
+            /** Part Id */
+            part_id: string | null;
             /** Part State Id */
             part_state_id: string | null;
         };
@@ -4219,7 +4513,52 @@ export interface components {
          * PathSettings
          * @description Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice.
          */
-        PathSettings: {
+        "PathSettings-Input": {
+            /**
+             * Plenum Drop Kpa
+             * @default 2.5
+             */
+            plenum_drop_kpa?: number | string;
+            /**
+             * Runner Drop Kpa
+             * @default 10
+             */
+            runner_drop_kpa?: number | string;
+            /**
+             * Share Limit Percent
+             * @default 30
+             */
+            share_limit_percent?: number | string;
+            /**
+             * Port Velocity M S
+             * @default 100
+             */
+            port_velocity_m_s?: number | string;
+            /**
+             * Filling Percent
+             * @default 95
+             */
+            filling_percent?: number | string;
+            /**
+             * Hourly Rate
+             * @default 65
+             */
+            hourly_rate?: number | string;
+            /**
+             * Currency
+             * @default EUR
+             */
+            currency?: string;
+            /** Weights */
+            weights?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * PathSettings
+         * @description Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice.
+         */
+        "PathSettings-Output": {
             /**
              * Plenum Drop Kpa
              * @default 2.5
@@ -4813,7 +5152,19 @@ export interface components {
          * SectionSpec
          * @description A length of a runner with its mean section: round, or across by height.
          */
-        SectionSpec: {
+        "SectionSpec-Input": {
+            /** Length Mm */
+            length_mm: number | string;
+            /** Across Mm */
+            across_mm: number | string;
+            /** Height Mm */
+            height_mm?: number | string | null;
+        };
+        /**
+         * SectionSpec
+         * @description A length of a runner with its mean section: round, or across by height.
+         */
+        "SectionSpec-Output": {
             /** Length Mm */
             length_mm: number;
             /** Across Mm */
@@ -4890,13 +5241,17 @@ export interface components {
         SettingsEdit: {
             /** Version */
             version: number;
-            settings: components["schemas"]["PathSettings"];
+            settings: components["schemas"]["PathSettings-Input"];
         };
         /** SettingsView */
         SettingsView: {
             /** Version */
             version: number;
-            settings: components["schemas"]["PathSettings"];
+            settings: components["schemas"]["PathSettings-Output"];
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
         };
         /**
          * SetupItems
@@ -4989,6 +5344,10 @@ export interface components {
             air_pressure_kpa: number | null;
             /** Air Humidity Percent */
             air_humidity_percent: number | null;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
         };
         /**
          * Severity
@@ -5271,7 +5630,32 @@ export interface components {
          * SurroundingsSpec
          * @description What vehicle and job ask of a part.
          */
-        SurroundingsSpec: {
+        "SurroundingsSpec-Input": {
+            /** Bonnet Height Mm */
+            bonnet_height_mm?: number | string | null;
+            /** Accessories */
+            accessories?: string[];
+            /** Plugs */
+            plugs?: components["schemas"]["PlugSpec"][];
+            /** Homes */
+            homes?: components["schemas"]["HomeSpec-Input"][];
+            /** Ports */
+            ports?: string[];
+            /** Front Length Mm */
+            front_length_mm?: number | string | null;
+            /** Heat C */
+            heat_c?: number | string | null;
+            /**
+             * Welding
+             * @default false
+             */
+            welding?: boolean;
+        };
+        /**
+         * SurroundingsSpec
+         * @description What vehicle and job ask of a part.
+         */
+        "SurroundingsSpec-Output": {
             /** Bonnet Height Mm */
             bonnet_height_mm?: number | null;
             /** Accessories */
@@ -5279,7 +5663,7 @@ export interface components {
             /** Plugs */
             plugs?: components["schemas"]["PlugSpec"][];
             /** Homes */
-            homes?: components["schemas"]["HomeSpec"][];
+            homes?: components["schemas"]["HomeSpec-Output"][];
             /** Ports */
             ports?: string[];
             /** Front Length Mm */
@@ -5360,7 +5744,7 @@ export interface components {
              */
             at: string;
             /** Minutes */
-            minutes?: number | null;
+            minutes?: number | string | null;
             /** Result */
             result?: string | null;
         };
@@ -5498,7 +5882,7 @@ export interface components {
         TypedEngine: {
             /** Cylinder Count */
             cylinder_count: number;
-            engine: components["schemas"]["NewEngine"];
+            engine: components["schemas"]["NewEngine-Input"];
         };
     };
     responses: never;
@@ -6128,6 +6512,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfImport"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_counting_api_states__state_id__counting_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                state_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountingChoice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description Not kept, or a question */

@@ -6,7 +6,7 @@ import { ref } from 'vue'
 import { vFocus } from '@/ui/focus'
 import { api, newId, now, problemIn, told, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
-import { figure } from '@/ui/figures'
+import { sent } from '@/ui/figures'
 import KeyCap from './KeyCap.vue'
 import { useKeys } from './keys'
 import { useSession } from './session'
@@ -86,7 +86,7 @@ function mark(step: TaskView, to: 'open' | 'waiting' | 'done'): void {
           person_id: personId.value,
           state: to,
           at: now(),
-          minutes: figure(minutes.value),
+          minutes: sent(minutes.value),
           result: result.value || null,
         },
       }),

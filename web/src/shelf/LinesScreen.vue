@@ -1,11 +1,13 @@
 <script setup lang="ts">
 /** The shop's own lines: where a drop, a share or a velocity is too much, its rate, and what it takes for granted. */
 import Button from 'primevue/button'
-import { ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { api, told, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
-import { figure } from '@/ui/figures'
+import { asTyped, sent } from '@/ui/figures'
+import { useEdited } from '@/ui/draft'
+import { provideRefusal } from '@/ui/refusal'
 import KeyCap from '@/frame/KeyCap.vue'
 import DailyCopy from './DailyCopy.vue'
 import { useKeeping } from './keeping'
@@ -14,11 +16,13 @@ import ShopMark from '@/frame/ShopMark.vue'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
 
-type Settings = Schemas['PathSettings']
+type Settings = Omit<Schemas['PathSettings-Output'], 'weights' | 'currency'>
 const router = useRouter()
 const { sheet: view, load, failure } = useSheet(() => told(api.GET('/api/settings/path')))
-const form = ref<Record<string, string>>({})
+const { form: edited, version, refill, settled } = useEdited<Record<string, string>>('limits')
+const form = computed(() => edited.value ?? {})
 const { problem, kept, keep } = useKeeping(load)
+provideRefusal(problem)
 const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
   {
     name: 'plenum_drop_kpa',
@@ -51,14 +55,19 @@ const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
 document.title = "The shop's lines · Elvarn"
 watch(view, (found) => {
   const settings = found?.settings
-  form.value = Object.fromEntries(FIGURES.map((f) => [f.name, String(settings?.[f.name] ?? '')]))
-  form.value['currency'] = settings?.currency ?? ''
+  const figures = Object.fromEntries(
+    FIGURES.map((f) => [f.name, asTyped(found?.typed, f.name, settings?.[f.name])]),
+  )
+  if (found) refill({ ...figures, currency: settings?.currency ?? '' }, found.version)
 })
 
 async function keepLines(found: Schemas['SettingsView']): Promise<void> {
-  const typed = Object.fromEntries(FIGURES.map((f) => [f.name, figure(form.value[f.name] ?? '')]))
+  const typed = Object.fromEntries(FIGURES.map((f) => [f.name, sent(form.value[f.name] ?? '')]))
   const settings = { ...found.settings, ...typed, currency: form.value['currency'] }
-  await keep(() => told(api.PATCH('/api/settings/path', { body: { version: found.version, settings } })))
+  await keep(async () => {
+    await told(api.PATCH('/api/settings/path', { body: { version: version.value, settings } }))
+    settled()
+  })
 }
 </script>
 
@@ -77,7 +86,7 @@ async function keepLines(found: Schemas['SettingsView']): Promise<void> {
           :label="f.label"
           :focus="i === 0"
           inputmode="decimal"
-          :invalid="problem?.path === `settings.${f.name}`"
+          :place="`settings.${f.name}`"
         />
         <span class="quiet">{{ f.why }}</span>
       </div>

@@ -13,10 +13,13 @@ import PhotoStrip from '@/ui/PhotoStrip.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { useSession } from '@/frame/session'
 import ShopMark from '@/frame/ShopMark.vue'
+import { useDraft, useEdited } from '@/ui/draft'
+import { provideRefusal } from '@/ui/refusal'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
 import Screen from '@/ui/Screen.vue'
 import { read, written, type PartForm } from './form'
+import PartReadings from './PartReadings.vue'
 import StatedForm from './StatedForm.vue'
 
 const props = defineProps<{ partId: string }>()
@@ -31,20 +34,23 @@ const { sheet, load, failure } = useSheet(
     ),
   [units, () => props.partId],
 )
-const form = ref<PartForm>()
+const { form, version, dirty, refill, settled } = useEdited<PartForm>(`part.${props.partId}`)
 const problem = ref<Problem>()
 const kept = ref(false)
-const reading = ref({ quantity: 'flow', typed: '', depression: '28', bench: '' })
+provideRefusal(problem)
+const reading = ref({ quantity: 'flow', typed: '', depression: '28', bench: '', runner: '1' })
+useDraft(`part.${props.partId}.reading`, reading)
 const benches = computed(() => shop.value?.benches ?? [])
 const entry = ref<InstanceType<typeof TextField>>()
 
 watch(sheet, (found) => {
   if (!found) return
-  form.value = read(found)
+  refill(read(found), found.version)
   document.title = `${found.name} · Elvarn`
 })
 
 const manifold = computed(() => sheet.value?.kind === 'manifold')
+const ofRunner = computed(() => manifold.value && !['opening', 'volume'].includes(reading.value.quantity))
 const quantities = computed(() => [
   { value: 'flow', label: manifold.value ? 'flow of a runner' : 'flow' },
   { value: 'bore', label: 'bore' },
@@ -65,17 +71,26 @@ async function keep(): Promise<void> {
   kept.value = false
   try {
     await told(
-      api.PATCH('/api/parts/{part_id}', { params: { path: { part_id: s.id } }, body: written(f, s) }),
+      api.PATCH('/api/parts/{part_id}', {
+        params: { path: { part_id: s.id } },
+        body: { ...written(f, s), version: version.value },
+      }),
     )
     problem.value = undefined
     kept.value = true
+    settled()
     await load()
   } catch (error) {
     problem.value = problemIn(error, 'What you typed stays here.')
   }
 }
 
-async function measure(accepted: string[] = []): Promise<void> {
+function dropEdits(): void {
+  settled()
+  if (sheet.value) refill(read(sheet.value), sheet.value.version)
+}
+
+async function measure(answer: Answer = {}): Promise<void> {
   const s = sheet.value
   const { quantity, typed, depression } = reading.value
   if (!s || !typed.trim()) return
@@ -85,7 +100,7 @@ async function measure(accepted: string[] = []): Promise<void> {
     person_id: personId.value,
     part_state_id: s.state_id,
     element_kind,
-    cylinder: element_kind === 'runner' ? 1 : null,
+    cylinder: element_kind === 'runner' ? Number(reading.value.runner) : null,
     typed,
     taken_at: now(),
   }
@@ -95,14 +110,14 @@ async function measure(accepted: string[] = []): Promise<void> {
       await told(
         api.PUT('/api/part-flows/{reading_id}', {
           params: { path: { reading_id: newId() } },
-          body: { ...shared, bench_id, depression },
+          body: { ...shared, bench_id, depression, ...answer },
         }),
       )
     } else {
       await told(
         api.PUT('/api/dimensions/{reading_id}', {
           params: { path: { reading_id: newId() } },
-          body: { ...shared, job_id: null, quantity, accepted },
+          body: { ...shared, job_id: null, quantity, accepted: answer.accepted ?? [] },
         }),
       )
     }
@@ -113,9 +128,11 @@ async function measure(accepted: string[] = []): Promise<void> {
     problem.value = problemIn(error, 'What you typed stays here.')
   }
 }
+type Answer = { accepted?: string[]; replaces?: string[]; refitted?: boolean }
 function answer(change: Record<string, unknown>): void {
-  if (typeof change['typed'] === 'string') reading.value.typed = change['typed']
-  void measure((change['accepted'] as string[] | undefined) ?? [])
+  const { typed, ...rest } = change as Answer & { typed?: string }
+  if (typed !== undefined) reading.value.typed = typed
+  void measure(rest)
 }
 
 async function exchange(mine: Schemas['AssemblyPiece'], other: Schemas['ExchangeOffer']): Promise<void> {
@@ -188,9 +205,7 @@ useKeys([
             </tr>
           </tbody>
         </table>
-        <ul v-if="sheet.flows.length" class="flows mono">
-          <li v-for="f in sheet.flows" :key="f">{{ f }}</li>
-        </ul>
+        <PartReadings :sheet="sheet" @changed="load" />
         <form class="measure" @submit.prevent="measure()">
           <ChoiceField v-model="reading.quantity" label="Measure" :options="quantities" small />
           <TextField
@@ -200,6 +215,7 @@ useKeys([
             :placeholder="reading.quantity === 'flow' ? '620' : '70 mm or 2 3/4 in'"
             small
           />
+          <TextField v-if="ofRunner" v-model="reading.runner" label="of runner" small inputmode="numeric" />
           <TextField v-if="reading.quantity === 'flow'" v-model="reading.depression" label="at inH2O" small />
           <ChoiceField
             v-if="reading.quantity === 'flow' && benches.length > 1"
@@ -233,7 +249,7 @@ useKeys([
         <h2>Pictures</h2>
         <PhotoStrip :photos="sheet.photos" :part-id="sheet.id" @added="load" />
       </div>
-      <StatedForm v-model="form" :sheet="sheet" :kept="kept" @keep="keep" />
+      <StatedForm v-model="form" :sheet="sheet" :kept="kept" :dirty="dirty" @keep="keep" @drop="dropEdits" />
     </div>
     <template #margin><Margin title="What it is worth" :sentences="sheet.margin" /></template>
   </Screen>
@@ -281,12 +297,6 @@ th:first-child {
 }
 .sans {
   font-family: var(--sans);
-}
-.flows {
-  list-style: none;
-  margin: 6px 0;
-  padding: 0;
-  font-size: 15px;
 }
 .measure {
   display: flex;

@@ -7,50 +7,75 @@ import CheckField from '@/ui/CheckField.vue'
 import TextField from '@/ui/TextField.vue'
 import type { PartForm } from './form'
 
-defineProps<{ sheet: Schemas['PartSheet']; kept: boolean }>()
+defineProps<{ sheet: Schemas['PartSheet']; kept: boolean; dirty: boolean }>()
 const form = defineModel<PartForm>({ required: true })
-const emit = defineEmits<{ keep: [] }>()
+const emit = defineEmits<{ keep: []; drop: [] }>()
 </script>
 
 <template>
   <form class="stated" @submit.prevent="emit('keep')">
     <h2>Said of it</h2>
     <div class="grid">
-      <TextField v-model="form.name" label="Name" small />
+      <TextField v-model="form.name" place="name" label="Name" small />
       <TextField v-model="form.maker" label="Maker" small />
       <TextField v-model="form.number" label="Number" small />
       <TextField v-model="form.material" label="Material" small />
-      <TextField v-model="form.price" label="Price" small />
-      <TextField v-model="form.lead" label="Wait, days" small />
-      <TextField v-model="form.mass" label="Mass, kg" small />
-      <TextField v-model="form.boost" label="Boost it takes, kPa" small />
-      <TextField v-model="form.heat" label="Heat it takes, °C" small />
+      <TextField v-model="form.price" place="price" label="Price" small />
+      <TextField v-model="form.lead" place="lead_days" label="Wait, days" small />
+      <TextField v-model="form.mass" place="mass_kg" label="Mass, kg" small />
+      <TextField v-model="form.boost" place="features.boost_kpa" label="Boost it takes, kPa" small />
+      <TextField v-model="form.heat" place="features.heat_limit_c" label="Heat it takes, °C" small />
     </div>
     <h3>Its maker says</h3>
     <div class="grid">
-      <TextField v-model="form.advertisedBore" label="Bore, mm" small />
-      <TextField v-model="form.advertisedOut" label="At the outlet, mm" small />
-      <TextField v-model="form.advertisedLength" label="Length, mm" small />
-      <TextField v-model="form.advertisedVolume" label="Volume, L" small />
-      <TextField v-model="form.advertisedFlow" label="Flow, CFM" small />
+      <TextField v-model="form.advertisedBore" place="advertised.bore_mm" label="Bore, mm" small />
+      <TextField
+        v-model="form.advertisedOut"
+        place="advertised.bore_out_mm"
+        label="At the outlet, mm"
+        small
+      />
+      <TextField v-model="form.advertisedLength" place="advertised.length_mm" label="Length, mm" small />
+      <TextField v-model="form.advertisedVolume" place="advertised.volume_l" label="Volume, L" small />
+      <TextField v-model="form.advertisedFlow" place="advertised.flow_cfm" label="Flow, CFM" small />
     </div>
     <h3>What it meets</h3>
     <div class="grid">
       <template v-for="end in ['inlet', 'outlet'] as const" :key="end">
-        <TextField v-model="form[end].opening" :label="`${end} opening, mm`" small />
-        <TextField v-model="form[end].bolts" label="bolts: 4, 66 × 66" small />
-        <TextField v-model="form[end].outside" label="spigot, mm" small />
+        <TextField
+          v-model="form[end].opening"
+          :place="`features.${end}.opening_mm`"
+          :label="`${end} opening, mm`"
+          small
+        />
+        <TextField
+          v-model="form[end].bolts"
+          :place="`features.${end}.bolt_`"
+          label="bolts: 4, 66 × 66"
+          small
+        />
+        <TextField
+          v-model="form[end].outside"
+          :place="`features.${end}.outside_mm`"
+          label="spigot, mm"
+          small
+        />
       </template>
-      <TextField v-model="form.swing" label="Blade past face, mm" small />
-      <TextField v-model="form.flangeMetal" label="Flange metal, mm" small />
-      <TextField v-model="form.height" label="Height, mm" small />
-      <TextField v-model="form.front" label="Front length, mm" small />
+      <TextField v-model="form.swing" place="features.swing_mm" label="Blade past face, mm" small />
+      <TextField v-model="form.flangeMetal" place="features.flange_metal_mm" label="Flange metal, mm" small />
+      <TextField v-model="form.height" place="features.height_mm" label="Height, mm" small />
+      <TextField v-model="form.front" place="features.front_length_mm" label="Front length, mm" small />
       <CheckField v-model="form.weldable" label="can be welded" />
       <CheckField v-model="form.splits" label="splits" />
     </div>
     <div class="grid wide">
       <TextField v-model="form.ports" label="Ports: brake servo, purge, breather" small />
-      <TextField v-model="form.homes" label="Homes: pressure sensor 12.7, injector 13.8" small />
+      <TextField
+        v-model="form.homes"
+        place="features.homes"
+        label="Homes: pressure sensor 12.7, injector 13.8"
+        small
+      />
       <TextField
         v-model="form.plugs"
         label="Plugs: throttle position / six-way / two tracks, opposed"
@@ -61,12 +86,14 @@ const emit = defineEmits<{ keep: [] }>()
       <TextField
         v-if="sheet.kind === 'tube'"
         v-model="form.bends"
+        place="features.bends"
         label="Bends, angle at radius over bore: 45 at 1.5; 30 at 1.5"
         small
       />
       <TextField
         v-if="sheet.kind === 'manifold'"
         v-model="form.sections"
+        place="features.sections"
         label="Runner sections from the plenum, mm: 120 of 46; 190 of 42 × 38"
         small
       />
@@ -79,7 +106,11 @@ const emit = defineEmits<{ keep: [] }>()
     </div>
     <p class="line">
       <Button type="submit" size="small">Keep <KeyCap k="K" /></Button>
-      <span v-if="kept" role="status">Kept.</span>
+      <template v-if="dirty">
+        <span class="quiet">not saved yet</span>
+        <button type="button" class="way" @click="emit('drop')">Discard changes</button>
+      </template>
+      <span v-else-if="kept" role="status">Kept.</span>
     </p>
   </form>
 </template>

@@ -1,6 +1,6 @@
 /** What is said of a part, as text fields hold it, and back. */
 import type { Schemas } from '@/api/client'
-import { figure, whole } from '@/ui/figures'
+import { asTyped, sent } from '@/ui/figures'
 import { homes, lines, plugs } from '@/ui/lists'
 
 export interface JointForm {
@@ -50,24 +50,33 @@ export interface PartForm {
 
 const text = (value: number | string | null | undefined): string => (value == null ? '' : String(value))
 
-export function jointForm(spec: Schemas['JointSpec'] | null | undefined): JointForm {
-  const spacing = spec?.bolt_across_mm ? `, ${spec.bolt_across_mm} × ${text(spec.bolt_along_mm)}` : ''
+type Typed = Record<string, string>
+
+export function jointForm(
+  spec: Schemas['JointSpec-Output'] | null | undefined,
+  typed: Typed,
+  place: string,
+): JointForm {
+  const of = (name: string, value: number | null | undefined) => asTyped(typed, `${place}.${name}`, value)
+  const across = of('bolt_across_mm', spec?.bolt_across_mm)
+  const spacing = across ? `, ${across} × ${of('bolt_along_mm', spec?.bolt_along_mm)}` : ''
   return {
-    opening: text(spec?.opening_mm),
-    bolts: spec?.bolt_count ? `${spec.bolt_count}${spacing}` : '',
-    outside: text(spec?.outside_mm),
+    opening: of('opening_mm', spec?.opening_mm),
+    bolts: spec?.bolt_count ? `${of('bolt_count', spec.bolt_count)}${spacing}` : '',
+    outside: of('outside_mm', spec?.outside_mm),
   }
 }
 
-export function joint(form: JointForm): Schemas['JointSpec'] | null {
-  const [count, spacing] = form.bolts.split(/[,;]/)
-  const [across, along] = (spacing ?? '').split(/[×x*]/).map((s) => figure(s))
+/** "4, 66 × 66". What is not of this form goes out whole, and is refused by its name. */
+export function joint(form: JointForm): Schemas['JointSpec-Input'] | null {
+  const match = /^([^,;]*)(?:[,;]([^×x*]*)(?:[×x*](.*))?)?$/.exec(form.bolts)
+  const [count, across, along] = match ? match.slice(1) : [form.bolts]
   const spec = {
-    opening_mm: figure(form.opening),
-    bolt_count: whole(count ?? ''),
-    bolt_across_mm: across ?? null,
-    bolt_along_mm: along ?? across ?? null,
-    outside_mm: figure(form.outside),
+    opening_mm: sent(form.opening),
+    bolt_count: sent(count ?? ''),
+    bolt_across_mm: sent(across ?? ''),
+    bolt_along_mm: sent(along ?? across ?? ''),
+    outside_mm: sent(form.outside),
   }
   return Object.values(spec).some((v) => v !== null) ? spec : null
 }
@@ -80,25 +89,23 @@ export const claimed = (typed: string): string[] =>
     .filter(Boolean)
 
 /** "45 at 1.5; 30": a bend without a radius is a mitre. */
-export const bends = (typed: string): Schemas['BendSpec'][] =>
-  claimed(typed).flatMap((word) => {
-    const [angle, radius] = word.split(/\s*(?:at|@)\s*/).map((w) => figure(w))
-    return angle == null ? [] : { angle_deg: angle, radius_over_bore: radius ?? 0 }
+export const bends = (typed: string): Schemas['BendSpec-Input'][] =>
+  claimed(typed).map((word) => {
+    const [angle, radius] = word.split(/\s*(?:at|@)\s*/)
+    return { angle_deg: angle ?? '', radius_over_bore: sent(radius ?? '') ?? 0 }
   })
 
 /** "120 of 46; 190 of 42 × 38" */
-export const sections = (typed: string): Schemas['SectionSpec'][] =>
-  claimed(typed).flatMap((word) => {
+export const sections = (typed: string): Schemas['SectionSpec-Input'][] =>
+  claimed(typed).map((word) => {
     const [length, size] = word.split(/\s*of\s*/)
-    const [across, height] = (size ?? '').split(/[×x*]/).map((w) => figure(w))
-    const length_mm = figure(length ?? '')
-    return length_mm == null || across == null
-      ? []
-      : { length_mm, across_mm: across, height_mm: height ?? null }
+    const [across, height] = (size ?? '').split(/[×x*]/)
+    return { length_mm: length ?? '', across_mm: (across ?? '').trim(), height_mm: sent(height ?? '') }
   })
 
 export function read(sheet: Schemas['PartSheet']): PartForm {
-  const { features, advertised } = sheet
+  const { features, advertised, typed } = sheet
+  const of = (place: string, value: number | null | undefined) => asTyped(typed, place, value)
   const joined = (words: string[] | null | undefined) =>
     words == null ? '' : words.length ? words.join(', ') : '–'
   return {
@@ -106,23 +113,23 @@ export function read(sheet: Schemas['PartSheet']): PartForm {
     maker: text(sheet.maker),
     number: text(sheet.number),
     material: text(sheet.material),
-    price: text(sheet.price),
-    lead: text(sheet.lead_days),
-    mass: text(sheet.mass_kg),
+    price: of('price', sheet.price),
+    lead: of('lead_days', sheet.lead_days),
+    mass: of('mass_kg', sheet.mass_kg),
     note: sheet.note,
-    boost: text(features.boost_kpa),
-    heat: text(features.heat_limit_c),
-    advertisedBore: text(advertised.bore_mm),
-    advertisedOut: text(advertised.bore_out_mm),
-    advertisedLength: text(advertised.length_mm),
-    advertisedVolume: text(advertised.volume_l),
-    advertisedFlow: text(advertised.flow_cfm),
-    inlet: jointForm(features.inlet),
-    outlet: jointForm(features.outlet),
-    swing: text(features.swing_mm),
-    flangeMetal: text(features.flange_metal_mm),
-    height: text(features.height_mm),
-    front: text(features.front_length_mm),
+    boost: of('features.boost_kpa', features.boost_kpa),
+    heat: of('features.heat_limit_c', features.heat_limit_c),
+    advertisedBore: of('advertised.bore_mm', advertised.bore_mm),
+    advertisedOut: of('advertised.bore_out_mm', advertised.bore_out_mm),
+    advertisedLength: of('advertised.length_mm', advertised.length_mm),
+    advertisedVolume: of('advertised.volume_l', advertised.volume_l),
+    advertisedFlow: of('advertised.flow_cfm', advertised.flow_cfm),
+    inlet: jointForm(features.inlet, typed, 'features.inlet'),
+    outlet: jointForm(features.outlet, typed, 'features.outlet'),
+    swing: of('features.swing_mm', features.swing_mm),
+    flangeMetal: of('features.flange_metal_mm', features.flange_metal_mm),
+    height: of('features.height_mm', features.height_mm),
+    front: of('features.front_length_mm', features.front_length_mm),
     weldable: features.weldable ?? null,
     splits: features.splits ?? null,
     ports: joined(features.ports),
@@ -150,28 +157,28 @@ export function written(f: PartForm, s: Schemas['PartSheet']): Schemas['PartEdit
     maker: f.maker || null,
     number: f.number || null,
     material: f.material || null,
-    mass_kg: figure(f.mass),
-    price: figure(f.price),
-    lead_days: whole(f.lead),
+    mass_kg: sent(f.mass),
+    price: sent(f.price),
+    lead_days: sent(f.lead),
     note: f.note,
     advertised: {
       ...s.advertised,
-      bore_mm: figure(f.advertisedBore),
-      bore_out_mm: figure(f.advertisedOut),
-      length_mm: figure(f.advertisedLength),
-      volume_l: figure(f.advertisedVolume),
-      flow_cfm: figure(f.advertisedFlow),
+      bore_mm: sent(f.advertisedBore),
+      bore_out_mm: sent(f.advertisedOut),
+      length_mm: sent(f.advertisedLength),
+      volume_l: sent(f.advertisedVolume),
+      flow_cfm: sent(f.advertisedFlow),
     },
     features: {
       ...s.features,
       inlet: joint(f.inlet),
       outlet: joint(f.outlet),
-      swing_mm: figure(f.swing),
-      height_mm: figure(f.height),
-      front_length_mm: figure(f.front),
-      boost_kpa: figure(f.boost),
-      heat_limit_c: figure(f.heat),
-      flange_metal_mm: figure(f.flangeMetal),
+      swing_mm: sent(f.swing),
+      height_mm: sent(f.height),
+      front_length_mm: sent(f.front),
+      boost_kpa: sent(f.boost),
+      heat_limit_c: sent(f.heat),
+      flange_metal_mm: sent(f.flangeMetal),
       weldable: f.weldable,
       splits: f.splits,
       ports: lines(f.ports),

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-/** A labelled text field. What it holds is text; who uses it reads it. */
+/** A labelled text field. What it holds is text; who uses it reads it. `place` is its place in what is sent: where that is
+ * refused, the field is marked and takes the cursor. */
 import InputText from 'primevue/inputtext'
-import { onMounted, ref, useId } from 'vue'
+import { onMounted, ref, useId, watch } from 'vue'
+import { useRefused } from './refusal'
 
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{
@@ -10,6 +12,7 @@ const props = defineProps<{
   invalid?: boolean
   focus?: boolean
   small?: boolean
+  place?: string
 }>()
 const value = defineModel<string>({ required: true })
 const id = useId()
@@ -19,6 +22,8 @@ function select(): void {
   input.value?.$el.focus()
   input.value?.$el.select()
 }
+const refused = useRefused(() => props.place)
+watch(refused, (now) => now && select())
 onMounted(() => props.focus && input.value?.$el.focus())
 defineExpose({ select })
 </script>
@@ -31,7 +36,7 @@ defineExpose({ select })
       ref="input"
       v-model="value"
       v-bind="$attrs"
-      :invalid="invalid"
+      :invalid="invalid || refused"
       :size="small ? 'small' : undefined"
     />
   </div>

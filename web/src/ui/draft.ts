@@ -1,5 +1,5 @@
-/** What was typed and not yet kept: it survives a reload and a killed tab, in this browser alone. */
-import { watch, type Ref } from 'vue'
+/** What was typed and not yet kept: it survives a reload, a newer sheet and a killed tab, in this browser alone. */
+import { computed, ref, watch, type ComputedRef, type Ref } from 'vue'
 
 const PREFIX = 'elvarn.draft.'
 
@@ -7,7 +7,7 @@ const PREFIX = 'elvarn.draft.'
  * Keep a draft of a form under the name of its place, and put back what lay there. A form as it began is no draft.
  * `value` is replaced as a whole or changed inside.
  */
-export function useDraft<T>(place: string, value: Ref<T>): { forget: () => void; restored: boolean } {
+export function useDraft<T>(place: string, value: Ref<T>): { restored: boolean } {
   const key = PREFIX + place
   const begun = JSON.stringify(value.value)
   const kept = read(key)
@@ -16,19 +16,59 @@ export function useDraft<T>(place: string, value: Ref<T>): { forget: () => void;
     value,
     (now) => {
       const text = JSON.stringify(now)
-      if (text === begun) forget()
+      if (text === begun) drop(key)
       else write(key, text)
     },
     { deep: true, flush: 'sync' },
   )
-  function forget(): void {
-    try {
-      localStorage.removeItem(key)
-    } catch {
-      /* A browser that stores nothing has nothing to forget. */
-    }
+  return { restored: kept !== undefined }
+}
+
+/** What was typed there is kept, or given up. */
+export const forgetDraft = (place: string): void => drop(PREFIX + place)
+
+export interface Edited<T> {
+  /** Undefined until there is something to edit. */
+  form: Ref<T | undefined>
+  /** The version that the form was filled from: an edit is made on it, whatever came in meanwhile. */
+  version: Ref<number>
+  dirty: ComputedRef<boolean>
+  /** Fill it from what is there now; what was typed stays. */
+  refill: (fresh: T, version: number) => void
+  /** What was typed is kept, or given up: the next filling is taken. */
+  settled: () => void
+}
+
+/** A form over something that others may change too, with its draft. */
+export function useEdited<T>(place: string): Edited<T> {
+  const key = PREFIX + place
+  const form = ref<T>() as Ref<T | undefined>
+  const version = ref(0)
+  const begun = ref('')
+  const dirty = computed(() => form.value !== undefined && JSON.stringify(form.value) !== begun.value)
+
+  function refill(fresh: T, now: number): void {
+    const draft =
+      form.value === undefined ? (read(key) as { form: T; version: number } | undefined) : undefined
+    if (dirty.value) return
+    begun.value = JSON.stringify(fresh)
+    form.value = draft ? { ...fresh, ...draft.form } : fresh
+    version.value = draft?.version ?? now
   }
-  return { forget, restored: kept !== undefined }
+  function settled(): void {
+    begun.value = JSON.stringify(form.value)
+    drop(key)
+  }
+  watch(
+    form,
+    (now) => {
+      if (now === undefined) return
+      if (dirty.value) write(key, JSON.stringify({ form: now, version: version.value }))
+      else drop(key)
+    },
+    { deep: true, flush: 'sync' },
+  )
+  return { form, version, dirty, refill, settled }
 }
 
 function read(key: string): unknown {
@@ -45,5 +85,13 @@ function write(key: string, text: string): void {
     localStorage.setItem(key, text)
   } catch {
     /* A full or forbidden store: the form itself stays. */
+  }
+}
+
+function drop(key: string): void {
+  try {
+    localStorage.removeItem(key)
+  } catch {
+    /* A browser that stores nothing has nothing to forget. */
   }
 }

@@ -8,9 +8,10 @@ describe('lists typed into one field', () => {
     expect(lines('purge, breather')).toEqual(['purge', 'breather'])
   })
   it('reads homes and plugs', () => {
-    expect(homes('pressure sensor 12.7, injector')).toEqual([
-      { purpose: 'pressure sensor', bore_mm: 12.7 },
-      { purpose: 'injector' },
+    expect(homes('pressure sensor 12.7, injector 0.543 in, purge')).toEqual([
+      { purpose: 'pressure sensor', bore_mm: '12.7' },
+      { purpose: 'injector', bore_mm: '0.543 in' },
+      { purpose: 'purge' },
     ])
     expect(plugs('throttle position / six-way / two tracks, opposed; meter')).toEqual([
       { purpose: 'throttle position', connector: 'six-way', signal: 'two tracks, opposed' },

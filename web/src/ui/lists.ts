@@ -1,6 +1,5 @@
 /** Lists as they are typed into one field, of a part or of what is around it. */
 import type { Schemas } from '@/api/client'
-import { figure } from './figures'
 
 /** Words between commas or semicolons; nothing typed is nothing said, a dash is "none". */
 export function lines(typed: string): string[] | null {
@@ -13,12 +12,12 @@ export function lines(typed: string): string[] | null {
     .filter(Boolean)
 }
 
-/** "pressure sensor 12.7, injector 13.8" */
-export function homes(typed: string): Schemas['HomeSpec'][] | null {
+/** "pressure sensor 12.7, injector 0.543 in": what ends with a figure has a bore. */
+export function homes(typed: string): Schemas['HomeSpec-Input'][] | null {
   return (
     lines(typed)?.map((word) => {
-      const match = /^(.*?)\s+([\d.]+)\s*(?:mm)?$/.exec(word)
-      return match ? { purpose: match[1] ?? word, bore_mm: figure(match[2] ?? '') } : { purpose: word }
+      const match = /^(.*?)\s+(\d[\d.,/ ]*\s*(?:mm|cm|in|")?)$/.exec(word)
+      return match ? { purpose: match[1] ?? word, bore_mm: match[2] ?? '' } : { purpose: word }
     }) ?? null
   )
 }

@@ -18,6 +18,7 @@ from elvarn.service.record.checks import PlateReading
 from elvarn.service.record.plates import beside, correction_at, plates_for, plates_of
 from elvarn.store.models import Bench, CheckReading, Setup
 from elvarn.store.models.reading.check import CHECKS
+from elvarn.typed import Percent
 
 KINDS = {
     "zero": "zero, nothing flows",
@@ -44,7 +45,7 @@ class NewCheck:
     depression: str = ""
     plate: str = ""
     plate_flow: str = ""
-    plate_uncertainty_percent: float | None = None
+    plate_uncertainty_percent: Percent | None = None
 
 
 @dataclass(frozen=True)

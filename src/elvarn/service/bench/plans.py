@@ -13,6 +13,7 @@ from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
 from elvarn.core.errors import CoreError
 from elvarn.core.path.tree import ElementKind
 from elvarn.given import Moment, given
+from elvarn.service.bench.asking import Beside, ask
 from elvarn.service.bench.reading import reading_of
 from elvarn.service.bench.setups import add_setup, derived
 from elvarn.service.bench.taken import Taken, check_pulled, figure_of
@@ -22,6 +23,7 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.setup import changed, items_of
+from elvarn.service.record.stated import at_reference
 from elvarn.store import queries
 from elvarn.store.models import FlowReading, Job, PartState, Plan, ProbeReading, Setup
 
@@ -85,6 +87,7 @@ class NewPoint:
     default_unit: str = ""
     taken: Taken | None = None
     replaces: list[UUID] = field(default_factory=list)
+    accepted: list[str] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
@@ -174,13 +177,32 @@ def _keep_flow(session: Session, identifier: UUID, plan: Plan, new: NewPoint) ->
     setup = _setup_of(session, plan, new.point, new.person_id)
     state = UUID(plan.series[plan.points[new.point][0]]["part_state_id"])
     about = _PointFigure(new.person_id, plan.job_id, setup.id, state, plan.cylinder, new.taken_at)
+    sent_before = session.get(FlowReading, identifier) is not None
+    marks = [] if sent_before else ask(new, figure, _beside(session, plan, new, setup))
 
     def make(digest: str) -> FlowReading:
         row = reading_of(identifier, digest, about, ElementKind(plan.element_kind), figure)
-        row.plan_id, row.plan_point = plan.id, new.point
+        row.plan_id, row.plan_point, row.marks = plan.id, new.point, marks
         return row
 
     return write_once(session, FlowReading, identifier, new, make)
+
+
+def _beside(session: Session, plan: Plan, new: NewPoint, setup: Setup) -> Beside:
+    """Beside a point stand the other series at the same place."""
+    place = plan.points[new.point][1]
+    others = [
+        at_reference(reading)
+        for point, reading in readings_by_point(session, plan).items()
+        if point != new.point and plan.points[point][1] == place and isinstance(reading, FlowReading)
+    ]
+    return Beside(
+        point_words(plan, new.point),
+        others=others,
+        others_are="the other series here",
+        depression=setup.depression_pa,
+        ranges=setup.bench.ranges,
+    )
 
 
 def _keep_probe(session: Session, identifier: UUID, plan: Plan, new: NewPoint) -> ProbeReading:

@@ -16,6 +16,7 @@ from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.air import weather_of
 from elvarn.service.record.setup import SetupItems, check_items, items_of
 from elvarn.store.models import Bench, Setup
+from elvarn.typed import Celsius, Kilopascals, Percent, typed_texts
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -30,13 +31,14 @@ class NewSetup(SetupItems):
     bench_id: UUID
     depression: str
     depression_unit: str = "inH2O"
-    air_temperature_c: float | None = None
-    air_pressure_kpa: float | None = None
-    air_humidity_percent: float | None = None
+    air_temperature_c: Celsius | None = None
+    air_pressure_kpa: Kilopascals | None = None
+    air_humidity_percent: Percent | None = None
 
 
-def add_setup(session: Session, identifier: UUID, new: NewSetup) -> Setup:
-    """A set-up, checked: depression, choices, air, ranges."""
+def add_setup(session: Session, identifier: UUID, new: NewSetup, alone: bool = False) -> Setup:
+    """A set-up, checked: depression, choices, air, ranges. One that is `alone` is of a single figure of a part, and no
+    series goes on in it."""
     find(session, Bench, new.bench_id, "bench")
     typed = _depression(new)
     check_items(items_of(new))
@@ -49,12 +51,14 @@ def add_setup(session: Session, identifier: UUID, new: NewSetup) -> Setup:
             person_id=new.person_id,
             job_id=new.job_id,
             bench_id=new.bench_id,
+            alone=alone,
             depression_figure=typed.figure,
             depression_unit=typed.unit,
             depression_pa=typed.si,
             air_temperature_c=new.air_temperature_c,
             air_pressure_kpa=new.air_pressure_kpa,
             air_humidity_percent=new.air_humidity_percent,
+            typed=typed_texts(new) | {"depression": new.depression.strip()},
             **_kept(items_of(new)),
         )
 

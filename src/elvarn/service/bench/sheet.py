@@ -20,6 +20,7 @@ from elvarn.service.bench.words import BenchFacts, bench_margin
 from elvarn.service.kernel.sentences import Sentence, judged, not_comparable
 from elvarn.service.record.air import weather_of
 from elvarn.service.record.job import JobRecord, load_job
+from elvarn.service.record.marks import MARKS
 from elvarn.service.record.plates import plates_of
 from elvarn.service.record.setup import SetupView, setup_view
 from elvarn.service.record.stated import at_reference, counts, state_of
@@ -29,20 +30,6 @@ from elvarn.store import queries
 from elvarn.store.models import FlowReading, PartState, Setup
 
 MOST_CHECKS = 8
-MARKS = {
-    "ten_times": "ten times the others",
-    "a_tenth": "a tenth of the others",
-    "cubic_metres_per_hour": "unit in doubt",
-    "cubic_feet_per_minute": "unit in doubt",
-    "unlike_others": "unlike the others",
-    "above_ceiling": "above what the opening can pass",
-    "over_range": "above the bench's largest range",
-    "range_full": "at the end of the bench's range",
-    "range_bottom": "in the bottom quarter of the bench's range",
-    "not_settled": "not settled yet",
-    "clock_ahead": "taken by a clock that was ahead",
-    "clock_back": "dated before the figure that came before it",
-}
 
 
 @dataclass(frozen=True)

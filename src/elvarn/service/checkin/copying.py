@@ -47,6 +47,7 @@ def copy_job(session: Session, identifier: UUID, new: JobCopy) -> Job:
             power_wanted_kw=source.power_wanted_kw,
             budget=source.budget,
             surroundings=dict(source.surroundings),
+            typed=dict(source.typed),
             copied_from_id=source.id,
         )
 

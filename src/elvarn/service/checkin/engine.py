@@ -7,7 +7,6 @@ from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
-from elvarn import units
 from elvarn.core.engine.geometry import CamEvents, check_cam_events
 from elvarn.core.engine.injector import FUELS
 from elvarn.core.engine.strokes import check_firing_order
@@ -18,6 +17,7 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.store import queries
 from elvarn.store.models import Engine, Job
+from elvarn.typed import Count, Degrees, Injection, Kilopascals, Millimetres, Number, Rpm, TypedFigure, typed_texts
 
 LAYOUTS = ("single", "inline", "vee", "flat")
 # mm, from a model engine's to a ship's auxiliary; common practice, no source
@@ -37,25 +37,25 @@ class NewEngine:
 
     name: str
     layout: str = "inline"
-    bank_count: int = 1
-    bore_mm: float | str | None = None
-    stroke_mm: float | str | None = None
-    limit_rpm: int | None = None
+    bank_count: Count = 1
+    bore_mm: Millimetres | None = None
+    stroke_mm: Millimetres | None = None
+    limit_rpm: Rpm | None = None
     boosted: bool = False
-    boost_kpa: float | None = None
-    compression_ratio: float | None = None
-    inlet_valve_count: int | None = None
-    inlet_valve_mm: float | str | None = None
+    boost_kpa: Kilopascals | None = None
+    compression_ratio: Number | None = None
+    inlet_valve_count: Count | None = None
+    inlet_valve_mm: Millimetres | None = None
     fuel: str = "petrol"
-    firing_order: list[int] = field(default_factory=list)
-    inlet_opens_deg: float | None = None
-    inlet_closes_deg: float | None = None
-    exhaust_opens_deg: float | None = None
-    exhaust_closes_deg: float | None = None
-    cam_lift_mm: float | None = None
-    injector_cc_min: float | None = None
-    injector_rated_kpa: float | None = None
-    rail_kpa: float | None = None
+    firing_order: list[Count] = field(default_factory=list)
+    inlet_opens_deg: Degrees | None = None
+    inlet_closes_deg: Degrees | None = None
+    exhaust_opens_deg: Degrees | None = None
+    exhaust_closes_deg: Degrees | None = None
+    cam_lift_mm: Millimetres | None = None
+    injector_cc_min: Injection | None = None
+    injector_rated_kpa: Kilopascals | None = None
+    rail_kpa: Kilopascals | None = None
 
 
 @given
@@ -125,7 +125,8 @@ def checked(new: NewEngine, cylinder_count: int) -> dict[str, Any]:
         _refused("firing_order", lambda: check_firing_order(new.firing_order, cylinder_count))
     _refused("inlet_closes_deg", lambda: _check_cam(new))
     plain = {name: getattr(new, name) for name in NewEngine.__dataclass_fields__ if name not in DIMENSIONS}
-    return {**plain, "name": new.name.strip(), **{name: _length(name, getattr(new, name)) for name in DIMENSIONS}}
+    lengths = {name: _length(name, getattr(new, name)) for name in DIMENSIONS}
+    return {**plain, **lengths, "name": new.name.strip(), "typed": typed_texts(new)}
 
 
 def _check_cam(new: NewEngine) -> None:
@@ -145,24 +146,21 @@ def _refused(name: str, check: Callable[[], object]) -> None:
         raise Invalid(str(error), path=f"engine.{name}") from error
 
 
-def _length(name: str, typed: float | str | None) -> float | None:
+def _length(name: str, millimetres: float | None) -> float | None:
     """A length in mm; one outside what engines have is asked about, with what it would be in another unit."""
-    if typed is None or (isinstance(typed, str) and not typed.strip()):
+    if millimetres is None:
         return None
-    try:
-        read = units.parse(str(typed), "length", "mm")
-    except units.UnitError as error:
-        raise Invalid(str(error), path=f"engine.{name}") from error
     low, high = DIMENSIONS[name]
-    millimetres = read.si * 1000
     if low <= millimetres <= high:
         return millimetres
+    typed = millimetres if isinstance(millimetres, TypedFigure) else None
+    figure, written = (typed.figure, typed.unit) if typed is not None else (millimetres, "mm")
     meant = [
-        f"{read.figure:g} {unit}"
+        f"{figure:g} {unit}"
         for unit, factor in (("mm", 1.0), ("cm", 10.0), ("in", 25.4))
-        if unit != read.unit and low <= read.figure * factor <= high
+        if unit != written and low <= figure * factor <= high
     ]
     words = name.rsplit("_", 1)[0].replace("_", " ")
     way_on = f" Was {' or '.join(meant)} meant?" if meant else ""
-    text = f"A {words} of {read.figure:g} {read.unit} can't be; {low:g} to {high:g} mm can.{way_on}"
+    text = f"A {words} of {figure:g} {written} can't be; {low:g} to {high:g} mm can.{way_on}"
     raise Invalid(text, path=f"engine.{name}")

@@ -11,7 +11,9 @@ from elvarn.given import Day, given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.service.record.features import SurroundingsSpec, kept
+from elvarn.service.shop.settings import check_currency
 from elvarn.store.models import Job
+from elvarn.typed import Money, Rpm, typed_texts
 
 
 @given
@@ -22,13 +24,13 @@ class JobEdit:
     title: str
     customer: str | None
     use: str | None
-    band_low_rpm: int | None
-    band_high_rpm: int | None
+    band_low_rpm: Rpm | None
+    band_high_rpm: Rpm | None
     due_on: Day | None
     standard: str
     note: str
     power_wanted: str | None = None
-    budget: float | None = None
+    budget: Money | None = None
     surroundings: SurroundingsSpec = field(default_factory=SurroundingsSpec)
 
 
@@ -37,15 +39,23 @@ def edit_job(session: Session, identifier: UUID, change: JobEdit) -> Job:
     job = find_for_edit(session, Job, identifier, "job")
     if not change.title.strip():
         raise Invalid("The job's name is empty. Type one.", path="title")
+    check_currency(session, change.budget, "budget")
     check_band(change.band_low_rpm, change.band_high_rpm)
     if change.standard not in list(Standard):
         raise Invalid(f"'{change.standard}' is no correction.", path="standard")
     names = ("customer", "use", "band_low_rpm", "band_high_rpm", "due_on", "standard", "note")
     changes = {"title": change.title.strip(), **{name: getattr(change, name) for name in names}}
     changes |= {"power_wanted_kw": power_of(change.power_wanted), "budget": budget_of(change.budget)}
+    changes["typed"] = job_texts(change, change.power_wanted)
     edit(job, change.version, {**changes, "surroundings": kept(change.surroundings)}, "job")
     session.flush()
     return job
+
+
+def job_texts(command: object, power_wanted: str | None) -> dict[str, str]:
+    """What was typed of a job, as it was typed."""
+    power = (power_wanted or "").strip()
+    return typed_texts(command) | ({"power_wanted": power} if power else {})
 
 
 def power_of(typed: str | None) -> float | None:

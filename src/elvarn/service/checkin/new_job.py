@@ -9,14 +9,16 @@ from sqlalchemy.orm import Session
 from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold, usual_path
 from elvarn.given import Day, given
 from elvarn.service.checkin.engine import NewEngine, add_engine
-from elvarn.service.checkin.job import budget_of, check_band, power_of
+from elvarn.service.checkin.job import budget_of, check_band, job_texts, power_of
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.features import SurroundingsSpec, kept
 from elvarn.service.record.trees import nodes_of
+from elvarn.service.shop.settings import check_currency
 from elvarn.store import queries
 from elvarn.store.models import Build, Job, JobKind, Part, PartState, Person
+from elvarn.typed import Count, Money, Rpm
 
 MOST_CYLINDERS = 16
 
@@ -28,19 +30,19 @@ class NewJob:
     person_id: UUID
     kind: str
     part: str
-    runner_count: int
+    runner_count: Count
     customer: str | None = None
     part_maker: str | None = None
     part_number: str | None = None
     title: str | None = None
     engine: NewEngine | None = None
     use: str | None = None
-    band_low_rpm: int | None = None
-    band_high_rpm: int | None = None
+    band_low_rpm: Rpm | None = None
+    band_high_rpm: Rpm | None = None
     received_on: Day | None = None
     due_on: Day | None = None
     power_wanted: str | None = None
-    budget: float | None = None
+    budget: Money | None = None
     surroundings: SurroundingsSpec = field(default_factory=SurroundingsSpec)
 
 
@@ -51,6 +53,7 @@ def take_in(session: Session, identifier: UUID, new: NewJob) -> Job:
     if kind is None:
         raise Invalid(f"'{new.kind}' is no kind of job.", path="kind")
     _check(new)
+    check_currency(session, new.budget, "budget")
 
     def make(digest: str) -> Job:
         engine = add_engine(session, identifier, new.engine, new.runner_count)
@@ -70,6 +73,7 @@ def take_in(session: Session, identifier: UUID, new: NewJob) -> Job:
             power_wanted_kw=power_of(new.power_wanted),
             budget=budget_of(new.budget),
             surroundings=kept(new.surroundings),
+            typed=job_texts(new, new.power_wanted),
         )
 
     job = write_once(session, Job, identifier, new, make)

@@ -26,6 +26,7 @@ class EngineSheet:
     cylinder_count: int
     engine: NewEngine | None
     following: list[Following]
+    typed: dict[str, str]
 
 
 @dataclass(frozen=True)
@@ -38,6 +39,7 @@ class CheckinSheet:
     power_wanted: units.Shown | None
     budget: float | None
     copied_from: str | None
+    typed: dict[str, str]
     margin: list[Sentence]
 
 
@@ -56,6 +58,7 @@ def checkin_sheet(session: Session, job_id: UUID, preset: units.Preset) -> Check
             record.cylinder_count,
             _described(job.engine) if job.engine else None,
             following(job.engine, preset) if job.engine else [],
+            dict(job.engine.typed) if job.engine else {},
         ),
         items,
         photos,
@@ -63,6 +66,7 @@ def checkin_sheet(session: Session, job_id: UUID, preset: units.Preset) -> Check
         wanted,
         job.budget,
         from_job,
+        dict(job.typed),
         list(checkin_words(record, items, photos)),
     )
 

@@ -27,6 +27,7 @@ from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.air import weather_of
 from elvarn.store import queries
 from elvarn.store.models import Build, Dyno, Job, PullReading
+from elvarn.typed import Celsius, Kilopascals, Percent
 
 
 @dataclass(frozen=True)
@@ -58,9 +59,9 @@ class NewPull:
     label: str = ""
     trust: Trust = "check"
     standard_in_file: str = "observed"
-    air_temperature_c: float | None = None
-    air_pressure_kpa: float | None = None
-    air_humidity_percent: float | None = None
+    air_temperature_c: Celsius | None = None
+    air_pressure_kpa: Kilopascals | None = None
+    air_humidity_percent: Percent | None = None
     accepted: list[str] = field(default_factory=list)
 
 

@@ -33,6 +33,7 @@ class PathElement:
     flow: units.Shown | None
     ceiling: units.Shown | None
     cut: bool
+    part_id: UUID | None
     part_state_id: UUID | None
 
 
@@ -85,6 +86,7 @@ def _element(record: JobRecord, row: BuildNode, preset: units.Preset) -> PathEle
         flow=None if flow is None else units.show(flow, "flow", preset),
         ceiling=None if ceiling is None else units.show(ceiling, "flow", preset, 0),
         cut=row.part_state is not None and row.part_state.sequence > 1,
+        part_id=row.part_state.part_id if row.part_state is not None else None,
         part_state_id=row.part_state_id,
     )
 

@@ -15,6 +15,7 @@ from elvarn.service.kernel.writes import edit, find_for_edit, write_once
 from elvarn.service.shop.known import names_of_people
 from elvarn.store import queries
 from elvarn.store.models import Job, Task
+from elvarn.typed import Minutes
 
 
 @dataclass(frozen=True)
@@ -56,7 +57,7 @@ class TaskEdit:
     person_id: UUID
     state: str
     at: Moment
-    minutes: float | None = None
+    minutes: Minutes | None = None
     result: str | None = None
 
 

@@ -11,17 +11,18 @@ from elvarn.core.engine.tuning import Section
 from elvarn.core.path import features as core
 from elvarn.core.path.passage import Bend
 from elvarn.given import given
+from elvarn.typed import Celsius, Count, CubicFeet, Degrees, Kilopascals, Litres, Millimetres, Number, Percent
 
 
 @given
 class JointSpec:
     """How an end is joined: bore there, bolts with their spacing, or the spigot that a coupler sits on."""
 
-    opening_mm: float | None = None
-    bolt_count: int | None = None
-    bolt_across_mm: float | None = None
-    bolt_along_mm: float | None = None
-    outside_mm: float | None = None
+    opening_mm: Millimetres | None = None
+    bolt_count: Count | None = None
+    bolt_across_mm: Millimetres | None = None
+    bolt_along_mm: Millimetres | None = None
+    outside_mm: Millimetres | None = None
 
 
 @given
@@ -34,22 +35,22 @@ class PlugSpec:
 @given
 class HomeSpec:
     purpose: str
-    bore_mm: float | None = None
+    bore_mm: Millimetres | None = None
 
 
 @given
 class BendSpec:
-    angle_deg: float
-    radius_over_bore: float
+    angle_deg: Degrees
+    radius_over_bore: Number
 
 
 @given
 class SectionSpec:
     """A length of a runner with its mean section: round, or across by height."""
 
-    length_mm: float
-    across_mm: float
-    height_mm: float | None = None
+    length_mm: Millimetres
+    across_mm: Millimetres
+    height_mm: Millimetres | None = None
 
 
 @given
@@ -58,16 +59,16 @@ class PartFeatures:
 
     inlet: JointSpec | None = None
     outlet: JointSpec | None = None
-    swing_mm: float | None = None
+    swing_mm: Millimetres | None = None
     plugs: list[PlugSpec] | None = None
     homes: list[HomeSpec] | None = None
     ports: list[str] | None = None
-    height_mm: float | None = None
-    front_length_mm: float | None = None
-    boost_kpa: float | None = None
-    heat_limit_c: float | None = None
+    height_mm: Millimetres | None = None
+    front_length_mm: Millimetres | None = None
+    boost_kpa: Kilopascals | None = None
+    heat_limit_c: Celsius | None = None
     weldable: bool | None = None
-    flange_metal_mm: float | None = None
+    flange_metal_mm: Millimetres | None = None
     fouls: list[str] | None = None
     splits: bool | None = None
     fuels: list[str] | None = None
@@ -81,13 +82,13 @@ class PartFeatures:
 class SurroundingsSpec:
     """What vehicle and job ask of a part."""
 
-    bonnet_height_mm: float | None = None
+    bonnet_height_mm: Millimetres | None = None
     accessories: list[str] = field(default_factory=list)
     plugs: list[PlugSpec] = field(default_factory=list)
     homes: list[HomeSpec] = field(default_factory=list)
     ports: list[str] = field(default_factory=list)
-    front_length_mm: float | None = None
-    heat_c: float | None = None
+    front_length_mm: Millimetres | None = None
+    heat_c: Celsius | None = None
     welding: bool = False
 
 
@@ -97,18 +98,18 @@ class Claim:
 
     words: str
     needs: str = ""
-    gain_percent: float | None = None
+    gain_percent: Percent | None = None
 
 
 @given
 class Advertised:
     """Dimensions that a maker states."""
 
-    bore_mm: float | None = None
-    bore_out_mm: float | None = None
-    length_mm: float | None = None
-    volume_l: float | None = None
-    flow_cfm: float | None = None
+    bore_mm: Millimetres | None = None
+    bore_out_mm: Millimetres | None = None
+    length_mm: Millimetres | None = None
+    volume_l: Litres | None = None
+    flow_cfm: CubicFeet | None = None
 
 
 Spec = TypeVar("Spec")

@@ -1,6 +1,6 @@
 """What is known of a part at a state: its dimensions, its flow readings, and the passage that follows from them."""
 
-from collections.abc import Collection, Iterable, Sequence
+from collections.abc import Collection, Hashable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from statistics import fmean
@@ -54,6 +54,11 @@ class PartFacts:
             (d.element_kind, d.quantity, d.cylinder if d.element_kind == ElementKind.RUNNER else None): d for d in known
         }
 
+    @property
+    def counting_dimensions(self) -> set[UUID]:
+        """Ids of the measurements that count."""
+        return {reading.id for reading in self._dimensions.values()}
+
     def readings(self, kind: str, cylinder: int | None = None) -> list[FlowReading]:
         """Flow readings of an element of the part at this state that tell what it passes: those of the part alone, if
         there are any, and only what was set up as the last of them was."""
@@ -64,7 +69,14 @@ class PartFacts:
         found: dict[tuple[str, int | None], list[FlowReading]] = {}
         for reading in self.flows:
             found.setdefault((reading.element_kind, reading.cylinder), []).append(reading)
-        return {place: _alike(readings) for place, readings in found.items()}
+        chosen = self.counting
+        return {place: _alike(readings, chosen) for place, readings in found.items()}
+
+    @property
+    def counting(self) -> Hashable | None:
+        """How the readings were set up that somebody chose to count; None where nobody did, or none of them is left."""
+        wanted = self.state.counting_setup_id
+        return next((signature_of(declared(r.setup)) for r in self.flows if r.setup_id == wanted), None)
 
     def passage(self, kind: str, cylinder: int | None = None) -> Passage | None:
         """What an element passes: as read, else from its measured geometry, else from the maker's, else unknown."""
@@ -106,7 +118,11 @@ class PartFacts:
         return replace(estimated(kind, geometry), grade=Grade.RULE)
 
 
-def _alike(readings: Sequence[FlowReading]) -> list[FlowReading]:
+def _alike(readings: Sequence[FlowReading], chosen: Hashable | None) -> list[FlowReading]:
+    """Of one element's readings those that were set up alike: as somebody chose, else the part alone as it was last."""
+    as_chosen = [reading for reading in readings if signature_of(declared(reading.setup)) == chosen]
+    if as_chosen:
+        return as_chosen
     alone = [r for r in readings if r.setup.throttle == "off" and not r.setup.mounted] or list(readings)
     as_last = signature_of(declared(alone[-1].setup))
     return [reading for reading in alone if signature_of(declared(reading.setup)) == as_last]
@@ -165,7 +181,17 @@ def main_dimension(facts: PartFacts, quantity: str) -> float | None:
 
 
 def main_flow(facts: PartFacts) -> float | None:
-    """Mean flow of the main element in m³/s at the reference depression."""
+    """Mean flow of the main element in m³/s at the reference depression, of what counts: over the runners of a
+    manifold that were set up alike."""
+    runners = _counting_runners(facts)
+    return fmean(fmean(map(at_reference, readings)) for readings in runners) if runners else None
+
+
+def _counting_runners(facts: PartFacts) -> list[list[FlowReading]]:
+    """Readings that count, by runner: only of runners that were set up as the last of them."""
     kind = main_element(facts.part.kind)
-    kept_readings = [at_reference(r) for r in facts.flows if r.element_kind == kind]
-    return fmean(kept_readings) if kept_readings else None
+    places = {(r.element_kind, r.cylinder) for r in facts.flows if r.element_kind == kind}
+    found = [facts.readings(*place) for place in places]
+    latest = max((readings[-1] for readings in found), key=lambda one: one.taken_at, default=None)
+    as_last = signature_of(declared(latest.setup)) if latest else None
+    return [readings for readings in found if signature_of(declared(readings[-1].setup)) == as_last]

@@ -8,6 +8,7 @@ from elvarn import units
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.once import once
 from elvarn.store.models import Setup
+from elvarn.typed import ClockHours, Millimetres, Percent
 
 ENTRY_RADII = {"none": "no radius", "clay": "clay radius", "printed": "printed radius", "own": "its own entry"}
 THROTTLES = {"off": "off", "as_sold": "on, as sold", "ported": "on, ported"}
@@ -24,12 +25,12 @@ class SetupItems:
     throttle: str = "off"
     blocked: str = ""
     mounted: str = ""
-    entry_radius_mm: float | None = None
-    opening_percent: float | None = None
+    entry_radius_mm: Millimetres | None = None
+    opening_percent: Percent | None = None
     blade_seen_open: bool | None = None
-    valve_lift_mm: float | None = None
+    valve_lift_mm: Millimetres | None = None
     flaps: str = ""
-    clock_hours: float | None = None
+    clock_hours: ClockHours | None = None
     clamps: str = ""
     adapter: str = ""
     direction: str = "in"
@@ -50,6 +51,7 @@ class SetupView:
     air_temperature_c: float | None
     air_pressure_kpa: float | None
     air_humidity_percent: float | None
+    typed: dict[str, str]
 
 
 def items_of(holder: Setup | SetupItems) -> SetupItems:
@@ -108,6 +110,7 @@ def setup_view(setup: Setup) -> SetupView:
         setup.air_temperature_c,
         setup.air_pressure_kpa,
         setup.air_humidity_percent,
+        setup.typed,
     )
 
 

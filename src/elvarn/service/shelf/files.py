@@ -11,6 +11,7 @@ from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER
 from elvarn.exchange.shelf_file import ShelfRecord, read_shelf, write_shelf_json, write_shelf_table
 from elvarn.exchange.table import TableError
 from elvarn.service.bench import element as bench_element
+from elvarn.service.bench.asking import ALL_DOUBTS
 from elvarn.service.job import dimensions
 from elvarn.service.job import parts as job_parts
 from elvarn.service.kernel.apart import Run
@@ -108,7 +109,7 @@ def _add_readings(
     if record.flow_cfm is not None and bench is not None:
         flow = bench_element.NewPartFlow(
             person, state, kind, bench, f"{record.depression_inh2o or 28:g} inH2O", f"{record.flow_cfm:g} cfm",
-            taken_at, cylinder=cylinder,
+            taken_at, cylinder=cylinder, accepted=list(ALL_DOUBTS),
         )  # fmt: skip
         bench_element.flow_of_part(session, uuid5(identifier, "flow"), flow)
 
@@ -125,8 +126,7 @@ def _record(part: Part, facts: PartFacts) -> ShelfRecord:
         value = main_dimension(facts, name.rsplit("_", 1)[0])
         if value is not None:
             measured[name] = round(value * 1000, 6)
-    readings = [r for r in facts.flows if r.element_kind == main_element(part.kind)]
-    last = readings[-1] if readings else None
+    last = next((r for r in reversed(facts.flows) if r.element_kind == main_element(part.kind)), None)
     return ShelfRecord(
         part.kind, part.name, part.maker or "", part.number or "", part.material or "", part.note, part.mass_kg,
         part.price, part.lead_days, dict(part.advertised), measured,

@@ -7,7 +7,6 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.given import given
 from elvarn.service.job.photos import PhotoView, photos_of_parts
 from elvarn.service.kernel.errors import Invalid
@@ -15,12 +14,14 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.service.record.features import Advertised, Claim, PartFeatures, kept, read
-from elvarn.service.record.part import PartFacts, load_facts
-from elvarn.service.record.stated import at_reference
+from elvarn.service.record.part import load_facts
 from elvarn.service.shelf.dimensions import Dimension, dimensions_of
+from elvarn.service.shelf.readings import PartReading, readings_of_part, unlike
 from elvarn.service.shelf.words import part_words
+from elvarn.service.shop.settings import check_currency
 from elvarn.store import queries
 from elvarn.store.models import Part
+from elvarn.typed import Days, Kilograms, Money, typed_texts
 
 
 @dataclass(frozen=True)
@@ -58,11 +59,14 @@ class PartSheet:
     price: float | None
     lead_days: int | None
     note: str
+    typed: dict[str, str]
     job_id: UUID | None
     job_title: str | None
     states: list[str]
     dimensions: list[Dimension]
-    flows: list[str]
+    readings: list[PartReading]
+    unlike: bool
+    counting_setup_id: UUID | None
     advertised: Advertised
     features: PartFeatures
     claims: list[Claim]
@@ -81,9 +85,9 @@ class PartEdit:
     maker: str | None = None
     number: str | None = None
     material: str | None = None
-    mass_kg: float | None = None
-    price: float | None = None
-    lead_days: int | None = None
+    mass_kg: Kilograms | None = None
+    price: Money | None = None
+    lead_days: Days | None = None
     note: str = ""
     advertised: Advertised = field(default_factory=Advertised)
     features: PartFeatures = field(default_factory=PartFeatures)
@@ -96,12 +100,15 @@ def part_sheet(session: Session, part_id: UUID, preset: units.Preset) -> PartShe
     state = part.states[-1]
     facts = load_facts(session, [state.id])[state.id]
     dimensions = dimensions_of(facts, preset)
+    readings = readings_of_part(session, part, facts, preset)
     titles = queries.titles_of_jobs(session, [part.job_id] if part.job_id else [])
     claims = [read(Claim, claim) for claim in part.claims]
     return PartSheet(
         part.id, part.version, state.id, part.kind, part.name, part.maker, part.number, part.material, part.mass_kg,
-        part.price, part.lead_days, part.note, part.job_id, titles.get(part.job_id) if part.job_id else None,
-        [s.label for s in part.states], dimensions, _flows(facts, preset), facts.advertised, facts.features, claims,
+        part.price, part.lead_days, part.note, part.typed, part.job_id,
+        titles.get(part.job_id) if part.job_id else None,
+        [s.label for s in part.states], dimensions, readings, unlike(readings),
+        state.counting_setup_id, facts.advertised, facts.features, claims,
         _pieces(part), _exchanges(session, part), photos_of_parts(session, [part.id]).get(part.id, []),
         part_words(facts, dimensions, claims, preset),
     )  # fmt: skip
@@ -116,12 +123,14 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
         value = getattr(change, name)
         if value is not None and (value < 0 or (name == "mass_kg" and value == 0)):
             raise Invalid(f"A {name.split('_')[0]} of {value:g} can't be.", path=name)
+    check_currency(session, change.price, "price")
     _check_figures(asdict(change.features), "features")
     _check_figures(asdict(change.advertised), "advertised")
     plain = ("maker", "number", "material", "mass_kg", "price", "lead_days", "note")
     changes = {name: getattr(change, name) for name in plain}
     changes |= {"name": change.name.strip(), "advertised": kept(change.advertised), "features": kept(change.features)}
     changes["claims"] = [asdict(claim) for claim in change.claims]
+    changes["typed"] = typed_texts(change)
     edit(part, change.version, changes, "part")
     session.flush()
     return part
@@ -140,17 +149,6 @@ def _check_figures(spec: dict[str, Any], path: str) -> None:
         elif isinstance(value, int | float) and value < 0:
             words = name.rsplit("_", 1)[0].replace("_", " ")
             raise Invalid(f"A {words} of {value:g} can't be. Measure it again.", path=where)
-
-
-def _flows(facts: PartFacts, preset: units.Preset) -> list[str]:
-    found = []
-    for reading in facts.flows:
-        shown = units.show(at_reference(reading), "flow", preset)
-        where = f"runner {reading.cylinder}" if reading.cylinder else reading.element_kind
-        taken = reading.pulled_words
-        converted = "" if abs(reading.pulled_pa - REFERENCE_DEPRESSION) < 2 else f", read at {taken}"
-        found.append(f"{where}: {shown.text} {shown.unit}{converted}, {reading.taken_at:%Y-%m-%d}")
-    return found
 
 
 def _pieces(part: Part) -> list[AssemblyPiece]:

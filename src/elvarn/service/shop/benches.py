@@ -15,14 +15,15 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit, write_once
 from elvarn.service.shop.fields import check_percent, named
 from elvarn.store.models import Bench
+from elvarn.typed import CubicFeet, InchesOfWater, Percent, typed_texts
 
 
 @given
 class BenchRange:
     """A range of a bench: its full scale, and the depression that can be pulled there."""
 
-    full_scale_cfm: float
-    depression_inh2o: float
+    full_scale_cfm: CubicFeet
+    depression_inh2o: InchesOfWater
 
 
 @dataclass(frozen=True)
@@ -36,6 +37,7 @@ class BenchView:
     meter: str
     ranges: list[BenchRange]
     shop: str
+    typed: dict[str, str]
 
 
 @given
@@ -44,8 +46,8 @@ class NewBench:
     air, to volume, or to mass. Another shop's bench names that shop: its figures are kept apart."""
 
     name: str
-    repeatability_percent: float | None = None
-    session_shift_percent: float | None = None
+    repeatability_percent: Percent | None = None
+    session_shift_percent: Percent | None = None
     line: Line | None = None
     meter: str = MeterKind.RATIO.value
     ranges: list[BenchRange] = field(default_factory=list)
@@ -56,8 +58,8 @@ class NewBench:
 class BenchEdit:
     version: int
     name: str
-    repeatability_percent: float | None
-    session_shift_percent: float | None
+    repeatability_percent: Percent | None
+    session_shift_percent: Percent | None
     line: Line | None = None
     meter: str = MeterKind.RATIO.value
     ranges: list[BenchRange] = field(default_factory=list)
@@ -81,6 +83,7 @@ def add_bench(session: Session, identifier: UUID, new: NewBench) -> BenchView:
             meter=_checked_meter(new.meter),
             ranges=_checked_ranges(new.ranges),
             shop=new.shop.strip(),
+            typed=typed_texts(new),
         )
 
     return bench_view(write_once(session, Bench, identifier, new, make))
@@ -99,6 +102,7 @@ def edit_bench(session: Session, identifier: UUID, change: BenchEdit) -> BenchVi
         "meter": _checked_meter(change.meter),
         "ranges": _checked_ranges(change.ranges),
         "shop": change.shop.strip(),
+        "typed": typed_texts(change),
     }
     edit(row, change.version, changes, "bench")
     session.flush()
@@ -116,6 +120,7 @@ def bench_view(row: Bench) -> BenchView:
         row.meter,
         [BenchRange(**one) for one in row.ranges],
         row.shop,
+        row.typed,
     )
 
 

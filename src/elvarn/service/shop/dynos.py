@@ -10,6 +10,7 @@ from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.shop.fields import check_percent, named
 from elvarn.store.models import Dyno
+from elvarn.typed import Percent
 
 
 @dataclass(frozen=True)
@@ -25,7 +26,7 @@ class DynoView:
 class NewDyno:
     name: str
     measures: str
-    repeatability_percent: float | None = None
+    repeatability_percent: Percent | None = None
 
 
 def add_dyno(session: Session, identifier: UUID, new: NewDyno) -> DynoView:

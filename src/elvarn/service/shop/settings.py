@@ -13,20 +13,23 @@ from elvarn.service.kernel.errors import Invalid
 from elvarn.service.shop.known import known
 from elvarn.service.shop.stored import store
 from elvarn.store.models import Setting
+from elvarn.typed import Kilopascals, MetresPerSecond, Money, Percent, TypedFigure, typed_texts
 
 NAME = "path"
+SYMBOLS = {"€": "EUR", "$": "USD", "£": "GBP"}
+UNSAID = "MONEY"  # the unit of an amount that was typed without one
 
 
 @given
 class PathSettings:
     """Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice."""
 
-    plenum_drop_kpa: float = 2.5
-    runner_drop_kpa: float = 10.0
-    share_limit_percent: float = 30.0
-    port_velocity_m_s: float = 100.0
-    filling_percent: float = 95.0
-    hourly_rate: float = 65.0
+    plenum_drop_kpa: Kilopascals = 2.5
+    runner_drop_kpa: Kilopascals = 10.0
+    share_limit_percent: Percent = 30.0
+    port_velocity_m_s: MetresPerSecond = 100.0
+    filling_percent: Percent = 95.0
+    hourly_rate: Money = 65.0
     currency: str = "EUR"
     weights: dict[str, float] = field(default_factory=lambda: dict(USUAL_WEIGHTS))
 
@@ -41,6 +44,7 @@ class SettingsEdit:
 class SettingsView:
     version: int
     settings: PathSettings
+    typed: dict[str, str] = field(default_factory=dict)
 
 
 _ADAPTER = TypeAdapter(PathSettings)
@@ -53,14 +57,30 @@ def path_settings(session: Session) -> SettingsView:
 
 def _stored(session: Session) -> SettingsView:
     row = session.get(Setting, NAME)
-    return SettingsView(row.version, _read(row.value)) if row else SettingsView(0, PathSettings())
+    return SettingsView(row.version, _read(row.value), _typed(row.value)) if row else SettingsView(0, PathSettings())
 
 
 def edit_settings(session: Session, change: SettingsEdit) -> SettingsView:
     """Change the settings, on the version that was seen. Raises Stale, or Invalid for what can't be."""
     _check(change.settings)
-    version = store(session, NAME, "settings", change.version, asdict(change.settings))
-    return SettingsView(version, change.settings)
+    typed = typed_texts(change.settings)
+    version = store(session, NAME, "settings", change.version, {**asdict(change.settings), "typed": typed})
+    return SettingsView(version, change.settings, typed)
+
+
+def check_currency(session: Session, amount: float | None, path: str) -> None:
+    """Refuse an amount that was typed in another currency than the shop's: none is converted. Raises Invalid."""
+    typed = SYMBOLS.get(amount.unit, amount.unit).upper() if isinstance(amount, TypedFigure) else UNSAID
+    own = path_settings(session).settings.currency
+    if typed not in (UNSAID, SYMBOLS.get(own, own).upper()):
+        assert isinstance(amount, TypedFigure)
+        raise Invalid(f"'{amount.typed}' is not in {own}, the shop's currency. Type it in {own}.", path=path)
+
+
+def _typed(value: dict[str, Any]) -> dict[str, str]:
+    """What was typed, as it was typed; none of it where it can't be read."""
+    typed = value.get("typed")
+    return {str(place): str(text) for place, text in typed.items()} if isinstance(typed, dict) else {}
 
 
 def _read(value: dict[str, Any]) -> PathSettings:

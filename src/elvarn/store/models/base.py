@@ -5,6 +5,7 @@ from typing import Any, ClassVar
 from uuid import UUID
 
 from sqlalchemy import BigInteger, DateTime, ForeignKey, MetaData, String, func
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
 
 NAMES = {
@@ -41,6 +42,12 @@ class Versioned:
     """A row that is edited: each edit carries the version it was made on."""
 
     version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+
+class AsTyped:
+    """A row with plain fields: what was typed into them, by their place, as it was typed."""
+
+    typed: Mapped[dict[str, str]] = mapped_column(JSONB, default=dict, server_default="{}")
 
 
 class Revised:

@@ -9,7 +9,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from elvarn.core.dyno.correction import Standard
-from elvarn.store.models.base import Base, ByPerson, ClientMade, Revised, Versioned, one_of
+from elvarn.store.models.base import AsTyped, Base, ByPerson, ClientMade, Revised, Versioned, one_of
 
 
 class KnownStep(Base):
@@ -33,7 +33,7 @@ class JobKind(Base):
     rail: Mapped[list[str]] = mapped_column(ARRAY(String))
 
 
-class Engine(ClientMade, Versioned, Base):
+class Engine(ClientMade, Versioned, AsTyped, Base):
     __tablename__ = "engine"
     __table_args__ = (
         CheckConstraint(one_of("layout", "single", "inline", "vee", "flat"), name="layout"),
@@ -74,7 +74,7 @@ class Engine(ClientMade, Versioned, Base):
     rail_kpa: Mapped[float | None]
 
 
-class Job(ByPerson, Versioned, Revised, Base):
+class Job(ByPerson, Versioned, AsTyped, Revised, Base):
     __tablename__ = "job"
     __table_args__ = (
         CheckConstraint("title <> ''", name="titled"),

@@ -1,5 +1,6 @@
 """Parts, the pieces they consist of, and the states that cutting makes."""
 
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -7,12 +8,12 @@ from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from elvarn.store.models.base import Base, ByPerson, Revised, Versioned, one_of
+from elvarn.store.models.base import AsTyped, Base, ByPerson, Revised, Versioned, one_of
 
 PART_KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifold", "head")
 
 
-class Part(ByPerson, Versioned, Revised, Base):
+class Part(ByPerson, Versioned, AsTyped, Revised, Base):
     """A thing that can be held. One without a job lies on the shelf.
 
     `advertised` are dimensions that its maker states, in mm and litres; `features` what it offers to its neighbours;
@@ -66,7 +67,8 @@ class PartPiece(Base):
 
 
 class PartState(ByPerson, Base):
-    """A part as it was at a time. Cutting makes a new state; its geometry is its valid dimension readings."""
+    """A part as it was at a time. Cutting makes a new state; its geometry is its valid dimension readings. Where
+    somebody chose which set-up's flow readings count, it says which, who and when."""
 
     __tablename__ = "part_state"
     __table_args__ = (
@@ -80,5 +82,8 @@ class PartState(ByPerson, Base):
     sequence: Mapped[int]
     label: Mapped[str]
     stage: Mapped[int | None]
+    counting_setup_id: Mapped[UUID | None] = mapped_column(ForeignKey("setup.id"))
+    counting_by_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
+    counting_at: Mapped[datetime | None]
 
     part: Mapped[Part] = relationship(back_populates="states")

@@ -8,7 +8,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from elvarn.core.bench.stated import MeterKind
-from elvarn.store.models.base import Base, ClientMade, Revised, Versioned, one_of
+from elvarn.store.models.base import AsTyped, Base, ClientMade, Revised, Versioned, one_of
 
 if TYPE_CHECKING:
     pass
@@ -21,7 +21,7 @@ class Person(ClientMade, Versioned, Base):
     name: Mapped[str] = mapped_column(unique=True)
 
 
-class Bench(ClientMade, Versioned, Revised, Base):
+class Bench(ClientMade, Versioned, AsTyped, Revised, Base):
     """A flow bench. Percentages are of the reading; empty ones are assumed until the bench's own are learned. `line`
     tells how its figures come in; without one they are typed. `meter` says what kind it is, `ranges` what they reach.
     `shop` names the other shop whose bench it is; it is empty for our own."""

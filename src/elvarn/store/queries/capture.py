@@ -12,11 +12,14 @@ from sqlalchemy.orm import Session
 
 @dataclass(frozen=True)
 class KeptFigure:
-    """A valid reading of the same runner in the same state on a bench of the same shop, as it was taken."""
+    """A valid reading of the same thing in the same state on a bench of the same shop, as it was taken; its flow in
+    m³/s at the depression asked for, and whether it was read in the very set-up."""
 
     id: UUID
     figure: float
     unit: str
+    flow: float
+    alike: bool
 
 
 @dataclass(frozen=True)
@@ -24,16 +27,18 @@ class CapturePlace:
     """Where a figure is being captured.
 
     digest: of the request that used this id before; cylinder_count of the job's part, None where there is no such job
-    or state; depression_pa of the set-up, None where there is none; ranges of its bench; smallest_bore [m] measured of
-    the runner in this state; kept: what this runner already read; others: flow of every runner's reading in this state
-    and the part's first, in m³/s at the depression asked for, by the square-root law alone; last_at: when the latest of
-    them in this set-up was taken; of_others: how many of those to be replaced are no readings of this runner here.
+    or state; depression_pa of the set-up, None where there is none; ranges of its bench, and what the shop states that
+    it repeats within; smallest_bore [m] measured of the runner in this state; kept: what this runner already read;
+    others: flow of every runner's reading in this state and the part's first, in m³/s at the depression asked for, by
+    the square-root law alone; last_at: when the latest of them in this set-up was taken; of_others: how many of those
+    to be replaced are no readings of this runner here.
     """
 
     digest: str | None
     cylinder_count: int | None
     depression_pa: float | None
     ranges: list[dict[str, Any]]
+    repeatability_percent: float | None
     smallest_bore: float | None
     kept: list[KeptFigure]
     others: list[float]
@@ -64,12 +69,13 @@ def capture_place(
         "replaced": replaced,
     }
     row = _held(session, given)
-    kept = [KeptFigure(UUID(k["id"]), k["figure"], k["unit"]) for k in row.kept or []]
+    kept = [KeptFigure(UUID(k["id"]), k["figure"], k["unit"], k["flow"], k["alike"]) for k in row.kept or []]
     return CapturePlace(
         digest=row.digest,
         cylinder_count=row.cylinders,
         depression_pa=row.pulled,
         ranges=row.ranges or [],
+        repeatability_percent=row.repeats,
         smallest_bore=row.bore,
         kept=kept,
         others=row.others or [],
@@ -122,7 +128,7 @@ _QUESTION = """
         (select id from part_state where part_id = (select part_id from here) order by sequence limit 1)
     ),
     rig as (
-        select depression_pa, bench.shop, bench.ranges
+        select depression_pa, bench.shop, bench.ranges, bench.repeatability_percent as repeats
         from setup join bench on bench.id = bench_id
         where setup.id = %(setup_id)s and setup.job_id = %(job_id)s
     ),
@@ -134,7 +140,8 @@ _QUESTION = """
           and not exists (select from strike where reading_id = flow_reading.id)
     ),
     kept as (
-        select valid.id, figure, unit, taken_at
+        select valid.id, figure, unit, taken_at, setup_id = %(setup_id)s as alike,
+               flow_m3_s * sqrt(%(depression)s / coalesce(valid.depression_pa, setup.depression_pa)) as flow
         from valid
         join reading using (id)
         join setup on setup.id = setup_id
@@ -156,9 +163,10 @@ _QUESTION = """
             order by sequence limit 1) as cylinders,
            rig.depression_pa as pulled,
            rig.ranges,
+           rig.repeats,
            (select min(value_si) from bores) as bore,
-           (select json_agg(json_build_object('id', id, 'figure', figure, 'unit', unit) order by taken_at)
-            from kept) as kept,
+           (select json_agg(json_build_object('id', id, 'figure', figure, 'unit', unit, 'flow', flow, 'alike', alike)
+                            order by taken_at) from kept) as kept,
            (select array_agg(flow_m3_s * sqrt(%(depression)s / coalesce(valid.depression_pa, setup.depression_pa)))
             from valid join setup on setup.id = setup_id) as others,
            (select max(taken_at) from valid join reading using (id) where setup_id = %(setup_id)s) as last_at,

@@ -11,11 +11,11 @@ from elvarn.core.bench.plan import PlanKind
 from elvarn.store.models import CheckReading, DimensionReading, FlowReading, Plan, Reading, Setup, Strike
 
 
-def flows_of_states(session: Session, state_ids: Sequence[UUID]) -> Sequence[FlowReading]:
-    """Valid flow readings of these part states, whatever job they were taken in; points of test plans are not among
-    them."""
+def flows_of_states(session: Session, state_ids: Sequence[UUID], struck: bool = False) -> Sequence[FlowReading]:
+    """Flow readings of these part states, whatever job they were taken in, the valid ones or all; points of test plans
+    are not among them."""
     wanted = select(FlowReading).where(FlowReading.part_state_id.in_(state_ids), FlowReading.plan_id.is_(None))
-    return [row for row in session.scalars(wanted.order_by(FlowReading.taken_at)) if row.strike is None]
+    return [row for row in session.scalars(wanted.order_by(FlowReading.taken_at)) if struck or row.strike is None]
 
 
 def flows_in_jobs(session: Session, job_ids: Sequence[UUID], state_ids: Sequence[UUID]) -> Sequence[FlowReading]:
@@ -75,15 +75,15 @@ def checks_of(
     return [(row[0], AirBeside(*row[1:])) for row in rows]
 
 
-def dimensions_of(session: Session, state_ids: Sequence[UUID]) -> Sequence[DimensionReading]:
-    """Dimension readings of these part states that are not struck out."""
+def dimensions_of(session: Session, state_ids: Sequence[UUID], struck: bool = False) -> Sequence[DimensionReading]:
+    """Dimension readings of these part states, the valid ones or all."""
     wanted = select(DimensionReading).where(DimensionReading.part_state_id.in_(state_ids))
-    return [row for row in session.scalars(wanted.order_by(DimensionReading.taken_at)) if row.strike is None]
+    return [row for row in session.scalars(wanted.order_by(DimensionReading.taken_at)) if struck or row.strike is None]
 
 
 def last_setup(session: Session, job_id: UUID | None) -> Setup | None:
     """The set-up that was noted last on a job, or on any; those of a test's points are not among them."""
-    wanted = select(Setup).order_by(Setup.created_at.desc()).limit(1)
+    wanted = select(Setup).where(~Setup.alone).order_by(Setup.created_at.desc()).limit(1)
     if job_id is not None:
         wanted = wanted.where(Setup.job_id == job_id)
     return session.scalars(wanted.where(Setup.id.not_in(_setups_of_points()))).first()

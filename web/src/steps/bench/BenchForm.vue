@@ -5,7 +5,8 @@ import { onMounted, ref } from 'vue'
 import { api, problemIn, told, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import ChoiceField from '@/ui/ChoiceField.vue'
-import { figure, whole } from '@/ui/figures'
+import { forgetDraft, useDraft } from '@/ui/draft'
+import { asTyped, sent, whole } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useSession } from '@/frame/session'
 import TextField from '@/ui/TextField.vue'
@@ -33,24 +34,32 @@ const { sheet: plates } = useSheet(
 const form = ref({
   name: b.name,
   meter: b.meter,
-  ranges: b.ranges.map((r) => `${r.full_scale_cfm} at ${r.depression_inh2o}`).join(', '),
-  repeats: b.repeatability_percent?.toString() ?? '',
-  shift: b.session_shift_percent?.toString() ?? '',
+  ranges: b.ranges
+    .map((r, i) => {
+      const of = (name: 'full_scale_cfm' | 'depression_inh2o') =>
+        asTyped(b.typed, `ranges.${i}.${name}`, r[name])
+      return `${of('full_scale_cfm')} at ${of('depression_inh2o')}`
+    })
+    .join(', '),
+  repeats: asTyped(b.typed, 'repeatability_percent', b.repeatability_percent),
+  shift: asTyped(b.typed, 'session_shift_percent', b.session_shift_percent),
   line: b.line ? b.line.device || `${b.line.host}:${b.line.port}` : '',
   pattern: b.line?.pattern ?? '',
   samples: b.line?.samples?.toString() ?? '10',
   shop: b.shop,
 })
+const place = `bench.${b.id}.${b.version}`
+const { restored } = useDraft(place, form)
 const refusal = ref('')
 const first = ref<InstanceType<typeof TextField>>()
 onMounted(() => first.value?.select())
 
 /** "120 at 28, 250 at 28": full scale in CFM, depression in inH2O. */
-function ranges(): Schemas['BenchRange'][] {
+function ranges(): Schemas['BenchRange-Input'][] {
   const parts = form.value.ranges.split(/[,;]/).filter((part) => part.trim())
   return parts.map((part) => {
     const [flow, depression] = part.split(/\bat\b/)
-    return { full_scale_cfm: figure(flow ?? '') ?? 0, depression_inh2o: figure(depression ?? '28') ?? 0 }
+    return { full_scale_cfm: (flow ?? '').trim(), depression_inh2o: sent(depression ?? '') ?? 28 }
   })
 }
 
@@ -65,6 +74,11 @@ function line(): Schemas['Line'] | null {
   return { ...rest, device: '', host: host ?? '', port: whole(port ?? '') ?? 0 }
 }
 
+function leave(): void {
+  forgetDraft(place)
+  emit('leave')
+}
+
 async function keep(): Promise<void> {
   try {
     await told(
@@ -75,8 +89,8 @@ async function keep(): Promise<void> {
           name: form.value.name,
           meter: form.value.meter,
           ranges: ranges(),
-          repeatability_percent: figure(form.value.repeats),
-          session_shift_percent: figure(form.value.shift),
+          repeatability_percent: sent(form.value.repeats),
+          session_shift_percent: sent(form.value.shift),
           line: line(),
           shop: form.value.shop,
         },
@@ -86,13 +100,14 @@ async function keep(): Promise<void> {
     refusal.value = problemIn(error, 'Try again.').detail
     return
   }
+  forgetDraft(place)
   await loadShop()
   emit('kept')
 }
 </script>
 
 <template>
-  <form class="edit" @submit.prevent="keep" @keydown.esc.stop="emit('leave')">
+  <form class="edit" @submit.prevent="keep" @keydown.esc.stop="leave">
     <TextField ref="first" v-model="form.name" label="Bench" wide small />
     <ChoiceField v-model="form.meter" label="Its meter reads" wide small :options="METERS" />
     <TextField
@@ -128,6 +143,7 @@ async function keep(): Promise<void> {
       <TextField v-model="form.samples" label="Samples a figure" small inputmode="numeric" />
     </template>
     <TextField v-model="form.shop" label="Another shop's? Its name" small placeholder="ours" />
+    <p v-if="restored" class="quiet narrow wide">What you had typed is back; Esc drops it.</p>
     <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
     <Button type="submit" size="small" class="wide">Keep <KeyCap k="Enter" /></Button>
     <div v-if="plates?.length" class="wide narrow plates">

@@ -13,6 +13,7 @@ import type { LiveState } from '@/taking/live'
 import { toggleSound } from '@/taking/sound'
 import TakePanel from '@/taking/TakePanel.vue'
 import { useTaking } from '@/taking/useTaking'
+import { forgetDraft } from '@/ui/draft'
 import { figure } from '@/ui/figures'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -201,6 +202,7 @@ function toggleSide(): void {
 async function keepSetup(form: Partial<SetupBody>): Promise<void> {
   await capture.keepSetup(form)
   if (!setupProblem.value) {
+    forgetDraft(`setup.${jobId}`)
     setupOpen.value = false
     await whileReachable(load)
     focusEntry()
@@ -308,6 +310,7 @@ useKeys([
         v-if="setupOpen"
         :setup="sheet.setup ?? sheet.previous"
         :problem="setupProblem"
+        :place="jobId"
         @keep="keepSetup"
         @leave="setupOpen = false"
       />

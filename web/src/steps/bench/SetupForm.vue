@@ -5,6 +5,7 @@ import { onMounted, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import KeyCap from '@/frame/KeyCap.vue'
+import { forgetDraft, useDraft } from '@/ui/draft'
 import { useSession } from '@/frame/session'
 import TextField from '@/ui/TextField.vue'
 import {
@@ -21,13 +22,23 @@ import {
 } from './setup'
 import CheckField from '@/ui/CheckField.vue'
 
-const props = defineProps<{ setup: Schemas['SetupView'] | null | undefined; problem: string }>()
+const props = defineProps<{
+  setup: Schemas['SetupView'] | null | undefined
+  problem: string
+  place: string
+}>()
 const emit = defineEmits<{ keep: [body: SetupBody]; leave: [] }>()
 const { shop } = useSession()
 const form = ref(formOf(props.setup, shop.value?.benches[0]?.id ?? ''))
+const { restored } = useDraft(`setup.${props.place}`, form)
 const first = ref<InstanceType<typeof TextField>>()
 const more = ref(false)
 onMounted(() => first.value?.select())
+
+function leave(): void {
+  forgetDraft(`setup.${props.place}`)
+  emit('leave')
+}
 
 function keep(): void {
   emit('keep', bodyOf(form.value, props.setup?.depression_unit ?? 'inH2O'))
@@ -35,7 +46,7 @@ function keep(): void {
 </script>
 
 <template>
-  <form class="edit" @submit.prevent="keep" @keydown.esc.stop="emit('leave')">
+  <form class="edit" @submit.prevent="keep" @keydown.esc.stop="leave">
     <TextField ref="first" v-model="form.depression" label="Depression" wide small :invalid="!!problem" />
     <ChoiceField v-model="form.entry_radius" label="Entry" small :options="RADII" />
     <TextField v-model="form.entry_radius_mm" label="Radius, mm" small inputmode="decimal" />
@@ -98,6 +109,7 @@ function keep(): void {
       shown="name"
       kept="id"
     />
+    <p v-if="restored" class="quiet narrow wide">What you had typed is back; Esc drops it.</p>
     <p v-if="problem" class="harm wide" role="alert">{{ problem }}</p>
     <Button type="submit" size="small" class="wide">Use this set-up <KeyCap k="Enter" /></Button>
   </form>

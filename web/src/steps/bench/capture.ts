@@ -61,13 +61,15 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
     return order.find((cylinder) => !isRead(cylinder)) ?? Math.min(from + 1, count)
   }
 
-  async function ensureBench(): Promise<string> {
+  /** Queued before what is taken on it, and not waited for: figures go out in the order in which they were typed. */
+  function ensureBench(): string {
     const known = sheet.value?.setup?.bench_id ?? shop.value?.benches[0]?.id ?? made.value.bench
     if (known) return known
     const id = newId()
     made.value = { ...made.value, bench: id }
-    await send('/api/benches/{bench_id}', id, { name: 'Bench 1' }, { job: jobId, what: 'bench' })
-    void whileReachable(loadShop)
+    void send('/api/benches/{bench_id}', id, { name: 'Bench 1' }, { job: jobId, what: 'bench' }).then(() =>
+      whileReachable(loadShop),
+    )
     return id
   }
 
@@ -83,11 +85,17 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
   }
 
   /** Note a set-up: the last one, with what was changed. One that was refused is forgotten. */
-  async function keepSetup(changes: Partial<SetupBody>): Promise<string> {
+  async function keepSetup(changes: Partial<SetupBody>): Promise<void> {
+    const { id, sent } = queueSetup(changes)
+    await sent
+    if (writes.value.some((w) => w.id === id && w.problem)) made.value = { ...made.value, setup: undefined }
+  }
+
+  function queueSetup(changes: Partial<SetupBody>): { id: string; sent: Promise<void> } {
     for (const write of setupProblems.value) withdraw(write.id)
     const id = newId()
     const old = sheet.value?.previous
-    const bench_id = changes.bench_id || (await ensureBench())
+    const bench_id = changes.bench_id || ensureBench()
     const body = {
       depression: old?.depression ?? '28',
       depression_unit: old?.depression_unit ?? 'inH2O',
@@ -101,14 +109,11 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
       bench_id,
     }
     made.value = { ...made.value, setup: id }
-    await send('/api/setups/{setup_id}', id, body, { job: jobId, what: 'setup' })
-    if (writes.value.some((w) => w.id === id && w.problem)) made.value = { ...made.value, setup: undefined }
-    return id
+    return { id, sent: send('/api/setups/{setup_id}', id, body, { job: jobId, what: 'setup' }) }
   }
 
   /** The set-up that figures are taken in. Without one noted, the plainest: what another job had is not assumed. */
-  const ensureSetup = async (): Promise<string> =>
-    made.value.setup ?? sheet.value?.setup?.id ?? (await keepSetup(PLAIN))
+  const ensureSetup = (): string => made.value.setup ?? sheet.value?.setup?.id ?? queueSetup(PLAIN).id
 
   /** Queue a figure for a rung: as typed, or what the bench sent, with every sample. A table's dates are its own. */
   async function keep(
@@ -120,7 +125,7 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
     const state = stateId.value
     if (!state || !sheet.value) return
     const unit = sheet.value.unit_code
-    const setup_id = await ensureSetup()
+    const setup_id = ensureSetup()
     const body = {
       person_id: personId.value,
       job_id: jobId,

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { newId, now } from '@/api/client'
 import { send, useOutbox } from '@/api/outbox'
-import { figure } from '@/ui/figures'
+import { sent } from '@/ui/figures'
 import { useSession } from '@/frame/session'
 import type { LiveState } from '@/taking/live'
 
@@ -19,7 +19,7 @@ export const CHECKS = [
 ] as const
 export type CheckKind = (typeof CHECKS)[number]['kind']
 
-export function useChecks(jobId: string, bench: () => Promise<string>, setup: () => Promise<string>) {
+export function useChecks(jobId: string, bench: () => string, setup: () => string) {
   const { personId } = useSession()
   const { writes } = useOutbox()
   const kind = ref<CheckKind>()
@@ -36,8 +36,8 @@ export function useChecks(jobId: string, bench: () => Promise<string>, setup: ()
     const body = {
       person_id: personId.value,
       kind: kind.value,
-      setup_id: await setup(),
-      bench_id: await bench(),
+      setup_id: setup(),
+      bench_id: bench(),
       typed,
       taken_at: now(),
       default_unit: unit,
@@ -45,7 +45,7 @@ export function useChecks(jobId: string, bench: () => Promise<string>, setup: ()
       depression: kind.value === 'low' && !taken ? depression.value : '',
       plate: ofPlate ? plate.value.name : '',
       plate_flow: ofPlate ? plate.value.flow : '',
-      plate_uncertainty_percent: ofPlate ? figure(plate.value.percent) : null,
+      plate_uncertainty_percent: ofPlate ? sent(plate.value.percent) : null,
     }
     await send('/api/checks/{check_id}', newId(), body, { job: jobId, what: 'check' }, taken?.mean?.text)
     if (!problem.value) kind.value = undefined

@@ -10,12 +10,12 @@ describe('the set-up form', () => {
     expect(holds('injector holes', 'injectors')).toBe(false)
   })
 
-  it('sends figures as numbers and what is empty as not said', () => {
+  it('sends figures as they were typed and what is empty as not said', () => {
     const form = { ...formOf(null, 'b1'), opening_percent: '75', clock_hours: '', temperature: '18,5' }
     const body = bodyOf(form, 'inH2O')
-    expect(body.opening_percent).toBe(75)
+    expect(body.opening_percent).toBe('75')
     expect(body.clock_hours).toBeNull()
-    expect(body.air_temperature_c).toBe(18.5)
+    expect(body.air_temperature_c).toBe('18,5')
     expect(body.bench_id).toBe('b1')
   })
 })

@@ -4,11 +4,13 @@
  * both versions.
  */
 import Button from 'primevue/button'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
-import { figure, whole } from '@/ui/figures'
+import { asTyped, sent } from '@/ui/figures'
+import { useEdited } from '@/ui/draft'
+import { provideRefusal } from '@/ui/refusal'
 import { useKeys } from '@/frame/keys'
 import Margin from '@/ui/Margin.vue'
 import PhotoStrip from '@/ui/PhotoStrip.vue'
@@ -28,7 +30,7 @@ import CheckField from '@/ui/CheckField.vue'
 const { id: jobId, job, reload } = useJob()
 const { units, personId, shop } = useSession()
 const router = useRouter()
-const { sheet, load, loaded, failure } = useSheet(
+const { sheet, load, failure } = useSheet(
   () =>
     told(
       api.GET('/api/jobs/{job_id}/checkin', {
@@ -40,9 +42,10 @@ const { sheet, load, loaded, failure } = useSheet(
 const receipt = ref<InstanceType<typeof ReceiptPanel>>()
 const enginePanel = ref<InstanceType<typeof EnginePanel>>()
 const photos = ref<InstanceType<typeof PhotoStrip>>()
-const form = ref(read(job.value))
-const version = ref(job.value?.version ?? 0)
+const { form: edited, version, refill, settled } = useEdited<ReturnType<typeof read>>(`checkin.${jobId}`)
+const form = computed(() => edited.value ?? read(undefined, undefined))
 const problem = ref<Problem>()
+provideRefusal(problem)
 const kept = ref(false)
 const standards = computed(() => shop.value?.standards ?? [])
 const FIELD_WORDS: Record<string, string> = {
@@ -58,61 +61,44 @@ const FIELD_WORDS: Record<string, string> = {
   budget: 'budget',
 }
 
-function read(j: Schemas['JobView'] | undefined) {
+/** What was said of the job: by its head, and with the goal in figures and what the vehicle asks of a part. */
+function read(j: Schemas['JobView'] | undefined, s: Schemas['CheckinSheet'] | undefined) {
+  const around = s?.surroundings
+  const text = (v: number | null | undefined, place: string) => asTyped(s?.typed, place, v)
   return {
     title: j?.title ?? '',
     customer: j?.customer ?? '',
     use: j?.use ?? '',
-    low: j?.band_low_rpm?.toString() ?? '',
-    high: j?.band_high_rpm?.toString() ?? '',
     due: j?.due_on ?? '',
     standard: j?.standard ?? 'sae_j1349',
     note: j?.note ?? '',
-    power: '',
-    budget: '',
-    bonnet: '',
-    front: '',
-    heat: '',
-    accessories: '',
-    ports: '',
-    homes: '',
-    plugs: '',
-    welding: false,
+    power:
+      s?.typed['power_wanted'] ?? (s?.power_wanted ? `${s.power_wanted.text} ${s.power_wanted.unit}` : ''),
+    low: s?.typed['band_low_rpm'] ?? j?.band_low_rpm?.toString() ?? '',
+    high: s?.typed['band_high_rpm'] ?? j?.band_high_rpm?.toString() ?? '',
+    budget: text(s?.budget, 'budget'),
+    bonnet: text(around?.bonnet_height_mm, 'surroundings.bonnet_height_mm'),
+    front: text(around?.front_length_mm, 'surroundings.front_length_mm'),
+    heat: text(around?.heat_c, 'surroundings.heat_c'),
+    accessories: (around?.accessories ?? []).join(', '),
+    ports: (around?.ports ?? []).join(', '),
+    homes: (around?.homes ?? [])
+      .map((h) => `${h.purpose}${h.bore_mm == null ? '' : ` ${h.bore_mm}`}`)
+      .join(', '),
+    plugs: (around?.plugs ?? [])
+      .map((p) => [p.purpose, p.connector, p.signal].filter(Boolean).join(' / '))
+      .join('; '),
+    welding: around?.welding ?? false,
   }
 }
 
-/** What the job's head does not hold: goal in figures, and what the vehicle asks of a part. */
-function readSheet(s: Schemas['CheckinSheet']): void {
-  const around = s.surroundings
-  const text = (v: number | null | undefined) => (v == null ? '' : String(v))
-  Object.assign(form.value, {
-    power: s.power_wanted ? `${s.power_wanted.text} ${s.power_wanted.unit}` : '',
-    budget: text(s.budget),
-    bonnet: text(around.bonnet_height_mm),
-    front: text(around.front_length_mm),
-    heat: text(around.heat_c),
-    accessories: (around.accessories ?? []).join(', '),
-    ports: (around.ports ?? []).join(', '),
-    homes: (around.homes ?? [])
-      .map((h) => `${h.purpose}${h.bore_mm == null ? '' : ` ${h.bore_mm}`}`)
-      .join(', '),
-    plugs: (around.plugs ?? [])
-      .map((p) => [p.purpose, p.connector, p.signal].filter(Boolean).join(' / '))
-      .join('; '),
-    welding: around.welding ?? false,
-  })
-}
-
-onMounted(async () => {
-  await loaded
-  if (sheet.value) readSheet(sheet.value)
-})
-watch(job, (now, before) => {
-  if (before) return
-  form.value = read(now)
-  version.value = now?.version ?? 0
-  if (sheet.value) readSheet(sheet.value)
-})
+watch(
+  [job, sheet],
+  ([j, s]) => {
+    if (j && s) refill(read(j, s), j.version)
+  },
+  { immediate: true },
+)
 
 /** Another box of the same kind came in: a job like this one, nothing measured yet. */
 async function again(): Promise<void> {
@@ -144,17 +130,17 @@ function body() {
     title: f.title,
     customer: f.customer || null,
     use: f.use || null,
-    band_low_rpm: whole(f.low),
-    band_high_rpm: whole(f.high),
+    band_low_rpm: sent(f.low),
+    band_high_rpm: sent(f.high),
     due_on: f.due || null,
     standard: f.standard,
     note: f.note,
     power_wanted: f.power || null,
-    budget: figure(f.budget),
+    budget: sent(f.budget),
     surroundings: {
-      bonnet_height_mm: figure(f.bonnet),
-      front_length_mm: figure(f.front),
-      heat_c: figure(f.heat),
+      bonnet_height_mm: sent(f.bonnet),
+      front_length_mm: sent(f.front),
+      heat_c: sent(f.heat),
       accessories: lines(f.accessories) ?? [],
       ports: lines(f.ports) ?? [],
       homes: homes(f.homes) ?? [],
@@ -175,9 +161,9 @@ async function keep(): Promise<void> {
     )
     problem.value = undefined
     kept.value = true
+    settled()
     await reload()
     await load()
-    version.value = job.value?.version ?? 0
   } catch (error) {
     problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
   }
@@ -195,9 +181,9 @@ function keepMine(): void {
 }
 
 async function takeTheirs(): Promise<void> {
+  settled()
   await reload()
-  form.value = read(job.value)
-  version.value = job.value?.version ?? 0
+  await load()
   problem.value = undefined
 }
 </script>
@@ -234,7 +220,7 @@ async function takeTheirs(): Promise<void> {
       />
       <form aria-label="The job" @submit.prevent="keep">
         <h2 class="wide">The job</h2>
-        <TextField label="Name of the job" v-model="form.title" small :invalid="problem?.path === 'title'" />
+        <TextField label="Name of the job" v-model="form.title" small place="title" />
         <TextField label="Customer" v-model="form.customer" small />
         <TextField label="Due" v-model="form.due" type="date" small />
         <TextField label="Use" v-model="form.use" placeholder="road, hill climb, work boat" small />
@@ -243,23 +229,17 @@ async function takeTheirs(): Promise<void> {
           v-model="form.low"
           inputmode="numeric"
           small
-          :invalid="problem?.path?.startsWith('band')"
+          place="band_low_rpm"
         />
-        <TextField
-          label="to, rpm"
-          v-model="form.high"
-          inputmode="numeric"
-          small
-          :invalid="problem?.path?.startsWith('band')"
-        />
+        <TextField label="to, rpm" v-model="form.high" inputmode="numeric" small place="band_high_rpm" />
         <TextField
           label="Power aimed at"
           v-model="form.power"
           placeholder="230 hp"
           small
-          :invalid="problem?.path === 'power_wanted'"
+          place="power_wanted"
         />
-        <TextField label="Budget" v-model="form.budget" small :invalid="problem?.path === 'budget'" />
+        <TextField label="Budget" v-model="form.budget" small place="budget" />
         <ChoiceField
           label="Pulls corrected to"
           v-model="form.standard"
@@ -269,12 +249,28 @@ async function takeTheirs(): Promise<void> {
           small
         />
         <h3 class="wide">What the vehicle asks of a part</h3>
-        <TextField label="Bonnet over the flange, mm" v-model="form.bonnet" small />
-        <TextField label="Front length in use, mm" v-model="form.front" small />
-        <TextField label="Heat beside it, °C" v-model="form.heat" small />
+        <TextField
+          label="Bonnet over the flange, mm"
+          v-model="form.bonnet"
+          place="surroundings.bonnet_height_mm"
+          small
+        />
+        <TextField
+          label="Front length in use, mm"
+          v-model="form.front"
+          place="surroundings.front_length_mm"
+          small
+        />
+        <TextField label="Heat beside it, °C" v-model="form.heat" place="surroundings.heat_c" small />
         <TextField label="Ports in use: brake servo, purge" class="two" v-model="form.ports" small />
         <TextField label="Fitted beside: alternator" v-model="form.accessories" small />
-        <TextField label="Sensors and injectors: injector 13.8" class="two" v-model="form.homes" small />
+        <TextField
+          label="Sensors and injectors: injector 13.8"
+          class="two"
+          v-model="form.homes"
+          place="surroundings.homes"
+          small
+        />
         <CheckField v-model="form.welding" label="welding is planned" />
         <TextField
           label="Plugs of the loom: throttle position / six-way / two tracks, opposed"

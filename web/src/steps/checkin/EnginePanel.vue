@@ -2,10 +2,12 @@
 /** The engine as it is typed, and beside it what follows from it at once. */
 import Button from 'primevue/button'
 import { useAsyncState, useDebounceFn } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, problemIn, Refused, told, Unreachable, type Problem, type Schemas } from '@/api/client'
 import ChoiceField from '@/ui/ChoiceField.vue'
-import { figure, whole } from '@/ui/figures'
+import { asTyped, sent } from '@/ui/figures'
+import { useEdited } from '@/ui/draft'
+import { provideRefusal } from '@/ui/refusal'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { useSession } from '@/frame/session'
@@ -15,7 +17,9 @@ import CheckField from '@/ui/CheckField.vue'
 const props = defineProps<{ jobId: string; sheet: Schemas['EngineSheet'] }>()
 const emit = defineEmits<{ kept: [] }>()
 const { units } = useSession()
-const form = ref(read())
+const { form: edited, version, refill, settled } = useEdited<ReturnType<typeof read>>(`engine.${props.jobId}`)
+refill(read(), props.sheet.version)
+const form = computed(() => edited.value ?? read())
 const typedFollowing = useAsyncState(
   () =>
     told(
@@ -30,6 +34,7 @@ const typedFollowing = useAsyncState(
 const following = typedFollowing.state
 const problem = ref<Problem>()
 const said = ref(false)
+provideRefusal(problem)
 const name = ref<InstanceType<typeof TextField>>()
 const LAYOUTS = ['single', 'inline', 'vee', 'flat'].map((value) => ({ label: value, value }))
 const FUELS = ['petrol', 'E85', 'methanol'].map((value) => ({ label: value, value }))
@@ -38,63 +43,63 @@ const REST_MS = 120
 
 function read() {
   const e = props.sheet.engine
-  const text = (v: string | number | null | undefined) => (v == null ? '' : String(v))
+  const text = (v: number | null | undefined, place: string) => asTyped(props.sheet.typed, place, v)
   return {
     name: e?.name ?? '',
     layout: e?.layout ?? 'inline',
-    banks: text(e?.bank_count ?? 1),
-    bore: text(e?.bore_mm),
-    stroke: text(e?.stroke_mm),
-    limit: text(e?.limit_rpm),
-    boost: e?.boosted ? text(e.boost_kpa ?? '') : '',
+    banks: text(e?.bank_count ?? 1, 'bank_count'),
+    bore: text(e?.bore_mm, 'bore_mm'),
+    stroke: text(e?.stroke_mm, 'stroke_mm'),
+    limit: text(e?.limit_rpm, 'limit_rpm'),
+    boost: e?.boosted ? text(e.boost_kpa, 'boost_kpa') : '',
     boosted: e?.boosted ?? false,
-    compression: text(e?.compression_ratio),
-    valves: text(e?.inlet_valve_count),
-    valve: text(e?.inlet_valve_mm),
+    compression: text(e?.compression_ratio, 'compression_ratio'),
+    valves: text(e?.inlet_valve_count, 'inlet_valve_count'),
+    valve: text(e?.inlet_valve_mm, 'inlet_valve_mm'),
     fuel: e?.fuel ?? 'petrol',
     order: (e?.firing_order ?? []).join('-'),
-    opens: text(e?.inlet_opens_deg),
-    closes: text(e?.inlet_closes_deg),
-    exhaustOpens: text(e?.exhaust_opens_deg),
-    exhaustCloses: text(e?.exhaust_closes_deg),
-    lift: text(e?.cam_lift_mm),
-    injector: text(e?.injector_cc_min),
-    rated: text(e?.injector_rated_kpa),
-    rail: text(e?.rail_kpa),
+    opens: text(e?.inlet_opens_deg, 'inlet_opens_deg'),
+    closes: text(e?.inlet_closes_deg, 'inlet_closes_deg'),
+    exhaustOpens: text(e?.exhaust_opens_deg, 'exhaust_opens_deg'),
+    exhaustCloses: text(e?.exhaust_closes_deg, 'exhaust_closes_deg'),
+    lift: text(e?.cam_lift_mm, 'cam_lift_mm'),
+    injector: text(e?.injector_cc_min, 'injector_cc_min'),
+    rated: text(e?.injector_rated_kpa, 'injector_rated_kpa'),
+    rail: text(e?.rail_kpa, 'rail_kpa'),
   }
 }
 watch(
   () => props.sheet,
   () => {
-    form.value = read()
+    refill(read(), props.sheet.version)
     following.value = props.sheet.following
   },
 )
 
-function body(): Schemas['NewEngine'] {
+function body(): Schemas['NewEngine-Input'] {
   const f = form.value
   return {
     name: f.name || 'engine',
     layout: f.layout,
-    bank_count: whole(f.banks) ?? 1,
-    bore_mm: f.bore || null,
-    stroke_mm: f.stroke || null,
-    limit_rpm: whole(f.limit),
+    bank_count: sent(f.banks) ?? 1,
+    bore_mm: sent(f.bore),
+    stroke_mm: sent(f.stroke),
+    limit_rpm: sent(f.limit),
     boosted: f.boosted,
-    boost_kpa: f.boosted ? figure(f.boost) : null,
-    compression_ratio: figure(f.compression),
-    inlet_valve_count: whole(f.valves),
-    inlet_valve_mm: f.valve || null,
+    boost_kpa: f.boosted ? sent(f.boost) : null,
+    compression_ratio: sent(f.compression),
+    inlet_valve_count: sent(f.valves),
+    inlet_valve_mm: sent(f.valve),
     fuel: f.fuel,
-    firing_order: f.order.split(/[\s,;-]+/).flatMap((n) => whole(n) ?? []),
-    inlet_opens_deg: figure(f.opens),
-    inlet_closes_deg: figure(f.closes),
-    exhaust_opens_deg: figure(f.exhaustOpens),
-    exhaust_closes_deg: figure(f.exhaustCloses),
-    cam_lift_mm: figure(f.lift),
-    injector_cc_min: figure(f.injector),
-    injector_rated_kpa: figure(f.rated),
-    rail_kpa: figure(f.rail),
+    firing_order: f.order.split(/[\s,;-]+/).filter(Boolean),
+    inlet_opens_deg: sent(f.opens),
+    inlet_closes_deg: sent(f.closes),
+    exhaust_opens_deg: sent(f.exhaustOpens),
+    exhaust_closes_deg: sent(f.exhaustCloses),
+    cam_lift_mm: sent(f.lift),
+    injector_cc_min: sent(f.injector),
+    injector_rated_kpa: sent(f.rated),
+    rail_kpa: sent(f.rail),
   }
 }
 
@@ -118,17 +123,17 @@ async function keep(): Promise<void> {
     await told(
       api.PATCH('/api/jobs/{job_id}/engine', {
         params: { path: { job_id: props.jobId } },
-        body: { version: props.sheet.version, engine: body() },
+        body: { version: version.value, engine: body() },
       }),
     )
     problem.value = undefined
     said.value = true
+    settled()
     emit('kept')
   } catch (error) {
     problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
   }
 }
-const wrong = (field: string) => problem.value?.path === `engine.${field}`
 defineExpose({ focus: () => name.value?.select() })
 </script>
 
@@ -137,36 +142,25 @@ defineExpose({ focus: () => name.value?.select() })
     <h2 class="wide">Engine <KeyCap k="E" /></h2>
     <TextField ref="name" v-model="form.name" label="Name" class="two" small />
     <ChoiceField v-model="form.layout" label="Layout" :options="LAYOUTS" small @update:model-value="rest" />
-    <TextField v-model="form.banks" label="Banks" small />
-    <TextField v-model="form.bore" label="Bore, mm" small :invalid="wrong('bore_mm')" />
-    <TextField v-model="form.stroke" label="Stroke, mm" small :invalid="wrong('stroke_mm')" />
-    <TextField v-model="form.limit" label="Limit, rpm" small :invalid="wrong('limit_rpm')" />
-    <TextField v-model="form.compression" label="Compression" small :invalid="wrong('compression_ratio')" />
-    <TextField v-model="form.order" label="Firing order" class="two" small :invalid="wrong('firing_order')" />
-    <TextField
-      v-model="form.valves"
-      label="Inlet valves a cyl."
-      small
-      :invalid="wrong('inlet_valve_count')"
-    />
-    <TextField v-model="form.valve" label="of, mm" small :invalid="wrong('inlet_valve_mm')" />
-    <TextField v-model="form.opens" label="Inlet opens °" small :invalid="wrong('inlet_closes_deg')" />
-    <TextField v-model="form.closes" label="closes °" small :invalid="wrong('inlet_closes_deg')" />
-    <TextField v-model="form.exhaustOpens" label="Exh. opens °" small />
-    <TextField v-model="form.exhaustCloses" label="closes °" small />
-    <TextField v-model="form.lift" label="at lift, mm" small />
-    <TextField v-model="form.injector" label="Injector, cm³/min" small />
-    <TextField v-model="form.rated" label="rated at, kPa" small />
-    <TextField v-model="form.rail" label="Rail, kPa" small />
+    <TextField v-model="form.banks" label="Banks" small place="engine.bank_count" />
+    <TextField v-model="form.bore" label="Bore, mm" small place="engine.bore_mm" />
+    <TextField v-model="form.stroke" label="Stroke, mm" small place="engine.stroke_mm" />
+    <TextField v-model="form.limit" label="Limit, rpm" small place="engine.limit_rpm" />
+    <TextField v-model="form.compression" label="Compression" small place="engine.compression_ratio" />
+    <TextField v-model="form.order" label="Firing order" class="two" small place="engine.firing_order" />
+    <TextField v-model="form.valves" label="Inlet valves a cyl." small place="engine.inlet_valve_count" />
+    <TextField v-model="form.valve" label="of, mm" small place="engine.inlet_valve_mm" />
+    <TextField v-model="form.opens" label="Inlet opens °" small place="engine.inlet_opens_deg" />
+    <TextField v-model="form.closes" label="closes °" small place="engine.inlet_closes_deg" />
+    <TextField v-model="form.exhaustOpens" label="Exh. opens °" small place="engine.exhaust_opens_deg" />
+    <TextField v-model="form.exhaustCloses" label="closes °" small place="engine.exhaust_closes_deg" />
+    <TextField v-model="form.lift" label="at lift, mm" small place="engine.cam_lift_mm" />
+    <TextField v-model="form.injector" label="Injector, cm³/min" small place="engine.injector_cc_min" />
+    <TextField v-model="form.rated" label="rated at, kPa" small place="engine.injector_rated_kpa" />
+    <TextField v-model="form.rail" label="Rail, kPa" small place="engine.rail_kpa" />
     <ChoiceField v-model="form.fuel" label="Fuel" :options="FUELS" small @update:model-value="rest" />
     <CheckField v-model="form.boosted" label="boosted" />
-    <TextField
-      v-if="form.boosted"
-      v-model="form.boost"
-      label="Boost, kPa"
-      small
-      :invalid="wrong('boost_kpa')"
-    />
+    <TextField v-if="form.boosted" v-model="form.boost" label="Boost, kPa" small place="engine.boost_kpa" />
     <ProblemNote v-if="problem" class="wide" :problem="problem" />
     <dl class="wide" aria-label="What follows">
       <div v-for="f in following" :key="f.name" :class="{ doubt: f.doubt }">

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** A new job. A part that came by post needs a name and its number of runners; the first figure comes right after. */
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { api, newId, problemIn, problemOf, told, type Problem } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
-import { figure, whole } from '@/ui/figures'
+import { forgetDraft, useDraft } from '@/ui/draft'
+import { sent } from '@/ui/figures'
+import { provideRefusal } from '@/ui/refusal'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { useSession } from '@/frame/session'
 import ShopMark from '@/frame/ShopMark.vue'
@@ -25,7 +27,10 @@ const engine = ref({ name: '', layout: 'inline', banks: '1', bore: '', stroke: '
 const use = ref('')
 const low = ref('')
 const high = ref('')
+const fields = { kind, part, customer, runners, title, engine, use, low, high }
+for (const [name, one] of Object.entries(fields)) useDraft<unknown>(`new-job.${name}`, one as Ref<unknown>)
 const problem = ref<Problem>()
+provideRefusal(problem)
 const posted = computed(() => kind.value === 'port_by_post')
 const LAYOUTS = ['single', 'inline', 'vee', 'flat'].map((value) => ({ label: value, value }))
 
@@ -36,9 +41,8 @@ function refuse(detail: string, path: string): void {
 async function make(): Promise<void> {
   problem.value = undefined
   if (!personId.value) return refuse('Say who is at the bench first, at the top right.', 'person_id')
-  const count = whole(runners.value)
-  if (count === null)
-    return refuse(`'${runners.value}' is no number of runners. Enter 1 to 16.`, 'runner_count')
+  const count = sent(runners.value)
+  if (count === null) return refuse('Enter 1 to 16 runners.', 'runner_count')
   const body = {
     person_id: personId.value,
     kind: kind.value,
@@ -48,11 +52,12 @@ async function make(): Promise<void> {
     title: title.value || null,
     engine: posted.value || !engine.value.name ? null : engineBody(),
     use: use.value || null,
-    band_low_rpm: whole(low.value),
-    band_high_rpm: whole(high.value),
+    band_low_rpm: sent(low.value),
+    band_high_rpm: sent(high.value),
   }
   try {
     await told(api.PUT('/api/jobs/{job_id}', { params: { path: { job_id: id } }, body }))
+    for (const name of Object.keys(fields)) forgetDraft(`new-job.${name}`)
     await router.push(`/jobs/${id}/${posted.value ? 'bench' : 'path'}`)
   } catch (error) {
     problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
@@ -64,14 +69,18 @@ function engineBody() {
   return {
     name: e.name,
     layout: e.layout,
-    bank_count: whole(e.banks) ?? 1,
-    bore_mm: figure(e.bore),
-    stroke_mm: figure(e.stroke),
-    limit_rpm: whole(e.limit),
+    bank_count: sent(e.banks) ?? 1,
+    bore_mm: sent(e.bore),
+    stroke_mm: sent(e.stroke),
+    limit_rpm: sent(e.limit),
   }
 }
 
-useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push('/') }])
+function leave(): void {
+  for (const name of Object.keys(fields)) forgetDraft(`new-job.${name}`)
+  void router.push('/')
+}
+useKeys([{ key: 'Escape', says: 'back to the board', run: leave }])
 </script>
 
 <template>
@@ -88,16 +97,11 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push
         wide
         v-model="part"
         focus
-        :invalid="problem?.path === 'part'"
+        place="part"
         placeholder="manifold, as it is called"
       />
       <TextField label="Customer" v-model="customer" placeholder="or none" />
-      <TextField
-        label="Runners"
-        v-model="runners"
-        inputmode="numeric"
-        :invalid="problem?.path === 'runner_count'"
-      />
+      <TextField label="Runners" v-model="runners" inputmode="numeric" place="runner_count" />
       <ChoiceField
         label="Kind of job"
         wide
@@ -111,23 +115,18 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: () => void router.push
         <TextField label="Name of the job" wide v-model="title" :placeholder="part || 'as the part'" />
         <TextField label="Engine" wide v-model="engine.name" />
         <ChoiceField label="Layout" v-model="engine.layout" :options="LAYOUTS" />
-        <TextField label="Banks" v-model="engine.banks" inputmode="numeric" />
-        <TextField label="Bore, mm" v-model="engine.bore" inputmode="decimal" />
-        <TextField label="Stroke, mm" v-model="engine.stroke" inputmode="decimal" />
-        <TextField label="Limit, rpm" v-model="engine.limit" inputmode="numeric" />
+        <TextField label="Banks" v-model="engine.banks" place="engine.bank_count" inputmode="numeric" />
+        <TextField label="Bore, mm" v-model="engine.bore" place="engine.bore_mm" inputmode="decimal" />
+        <TextField label="Stroke, mm" v-model="engine.stroke" place="engine.stroke_mm" inputmode="decimal" />
+        <TextField label="Limit, rpm" v-model="engine.limit" place="engine.limit_rpm" inputmode="numeric" />
         <TextField label="Use" v-model="use" placeholder="road, hill climb, work boat" />
         <TextField
           label="Band that matters from, rpm"
           v-model="low"
           inputmode="numeric"
-          :invalid="problem?.path?.startsWith('band')"
+          place="band_low_rpm"
         />
-        <TextField
-          label="to, rpm"
-          v-model="high"
-          inputmode="numeric"
-          :invalid="problem?.path?.startsWith('band')"
-        />
+        <TextField label="to, rpm" v-model="high" inputmode="numeric" place="band_high_rpm" />
       </template>
       <ProblemNote v-if="problem" class="wide" :problem="problem" />
       <Button type="submit" class="wide go">

@@ -7,7 +7,7 @@ import { vFocus } from '@/ui/focus'
 import { api, newId, now, problemIn, told, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import Plate from '@/charts/Plate.vue'
-import { figure, whole } from '@/ui/figures'
+import { whole } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import Margin from '@/ui/Margin.vue'
@@ -102,7 +102,7 @@ async function onDrop(event: DragEvent): Promise<void> {
 }
 
 async function keepFirst(): Promise<void> {
-  if (first.value && (await keep(first.value, personId.value, figure))) await Promise.all([load(), reload()])
+  if (first.value && (await keep(first.value, personId.value))) await Promise.all([load(), reload()])
 }
 
 function answer(patch: Record<string, unknown>): void {

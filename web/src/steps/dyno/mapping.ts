@@ -1,6 +1,7 @@
 /** Dropped dyno files, from what was understood of them to pulls: columns mapped once, alike files follow. */
 import { ref } from 'vue'
 import { api, asBytes, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { sent } from '@/ui/figures'
 
 export type Preview = Schemas['PullPreview']
 export type ColumnMap = Schemas['ColumnMap']
@@ -68,7 +69,7 @@ export function usePending(jobId: string) {
   }
 
   /** Keep one; returns whether it was kept. A question stays with its file. */
-  async function keep(p: Pending, personId: string, air: (text: string) => number | null): Promise<boolean> {
+  async function keep(p: Pending, personId: string): Promise<boolean> {
     if (!p.preview) return false
     const body = {
       person_id: personId,
@@ -80,9 +81,9 @@ export function usePending(jobId: string) {
       taken_at: now(),
       label: p.name,
       standard_in_file: p.standard_in_file,
-      air_temperature_c: air(p.temperature),
-      air_pressure_kpa: air(p.pressure),
-      air_humidity_percent: air(p.humidity),
+      air_temperature_c: sent(p.temperature),
+      air_pressure_kpa: sent(p.pressure),
+      air_humidity_percent: sent(p.humidity),
       ...p.extra,
     }
     try {

@@ -4,11 +4,13 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, nextTick, ref, watch } from 'vue'
+import { RouterLink } from 'vue-router'
 import { inMm, type PathElement } from '@/airpath/layout'
 import type { Problem, Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { smallestBore, type Thought } from './thought'
+import type { Answer } from './useMeasuring'
 
 const props = defineProps<{
   element: PathElement
@@ -18,7 +20,7 @@ const props = defineProps<{
   problem?: Problem
 }>()
 const emit = defineEmits<{
-  measure: [quantity: string, typed: string, accepted: string[]]
+  measure: [quantity: string, typed: string, answer: Answer]
   widen: [bore: number]
   swap: [part: Schemas['ShelfCard'] | undefined]
   putIn: [kind: string]
@@ -81,12 +83,13 @@ watch(
   { immediate: true },
 )
 
-function keep(accepted: string[] = []): void {
-  if (typed.value.trim()) emit('measure', quantity.value, typed.value, accepted)
+function keep(answer: Answer = {}): void {
+  if (typed.value.trim()) emit('measure', quantity.value, typed.value, answer)
 }
 function choose(patch: Record<string, unknown>): void {
-  if (typeof patch['typed'] === 'string') typed.value = patch['typed']
-  keep((patch['accepted'] as string[] | undefined) ?? [])
+  const { typed: meant, ...answer } = patch as Answer & { typed?: string }
+  if (meant !== undefined) typed.value = meant
+  keep(answer)
 }
 const kept = () => (typed.value = '')
 const focusSwap = () => swapper.value?.$el.querySelector<HTMLElement>('[role=combobox]')?.focus()
@@ -97,6 +100,9 @@ defineExpose({ kept, focusSwap })
   <section class="panel" :aria-label="element.label" @keydown.esc="emit('close')">
     <div class="known">
       <h2>{{ element.label }}</h2>
+      <RouterLink v-if="element.part_id" class="narrow" :to="`/parts/${element.part_id}`"
+        >all readings</RouterLink
+      >
       <dl>
         <div>
           <dt>Bore</dt>

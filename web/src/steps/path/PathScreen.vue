@@ -26,7 +26,7 @@ import PathHead from './PathHead.vue'
 import PathStory from './PathStory.vue'
 import { listed, redrawn, shelfKind, smallestBore, together, useThought } from './thought'
 import { useBuilds } from './useBuilds'
-import { useMeasuring } from './useMeasuring'
+import { useMeasuring, type Answer } from './useMeasuring'
 
 const { id: jobId, job, reload, failure: notThere } = useJob()
 const { units } = useSession()
@@ -114,8 +114,8 @@ function step(by: number): void {
   select(elements.value[(at + by + elements.value.length) % elements.value.length])
 }
 
-async function measureSelected(quantity: string, typed: string, accepted: string[]): Promise<void> {
-  if (!element.value || !(await measure(element.value, quantity, typed, accepted))) return
+async function measureSelected(quantity: string, typed: string, answer: Answer): Promise<void> {
+  if (!element.value || !(await measure(element.value, quantity, typed, answer))) return
   panel.value?.kept()
   await solve()
 }

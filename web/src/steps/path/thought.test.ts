@@ -16,6 +16,7 @@ function element(node_id: string, kind: string, more: Partial<PathElement> = {})
     flow: null,
     ceiling: null,
     cut: false,
+    part_id: null,
     part_state_id: null,
     ...more,
   }

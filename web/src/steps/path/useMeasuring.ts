@@ -5,6 +5,9 @@ import { api, newId, now, problemIn, told, type Problem, type Schemas } from '@/
 import { useSession } from '@/frame/session'
 import { shelfKind } from './thought'
 
+/** What was answered to a question about a figure. */
+export type Answer = { accepted?: string[]; replaces?: string[]; refitted?: boolean }
+
 export function useMeasuring(
   jobId: string,
   build: Ref<Schemas['BuildView'] | undefined>,
@@ -37,12 +40,7 @@ export function useMeasuring(
   }
 
   /** Keep a figure; returns whether it was kept. A question stays with it. */
-  async function measure(
-    e: PathElement,
-    quantity: string,
-    typed: string,
-    accepted: string[],
-  ): Promise<boolean> {
+  async function measure(e: PathElement, quantity: string, typed: string, answer: Answer): Promise<boolean> {
     const shared = {
       person_id: personId.value,
       job_id: jobId,
@@ -58,10 +56,13 @@ export function useMeasuring(
         const bench_id = shop.value?.benches[0]?.id ?? ''
         const read = { typed: figure ?? '', depression: depression ?? '28', bench_id }
         await told(
-          api.PUT('/api/part-flows/{reading_id}', { params, body: { ...shared, part_state_id, ...read } }),
+          api.PUT('/api/part-flows/{reading_id}', {
+            params,
+            body: { ...shared, part_state_id, ...read, ...answer },
+          }),
         )
       } else {
-        const body = { ...shared, part_state_id, quantity, typed, accepted }
+        const body = { ...shared, part_state_id, quantity, typed, accepted: answer.accepted ?? [] }
         await told(api.PUT('/api/dimensions/{reading_id}', { params, body }))
       }
       problem.value = undefined

@@ -5,13 +5,14 @@ from uuid import UUID
 from sqlalchemy import CheckConstraint, ForeignKey
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from elvarn.store.models.base import Base, ByPerson, one_of
+from elvarn.store.models.base import AsTyped, Base, ByPerson, one_of
 from elvarn.store.models.reading.check import CheckReading
 from elvarn.store.models.shop import Bench
 
 
-class Setup(ByPerson, Base):
-    """How a series was flowed. It is never changed: another set-up is another row. Without a job it is of the shelf."""
+class Setup(ByPerson, AsTyped, Base):
+    """How a series was flowed. It is never changed: another set-up is another row. Without a job it is of the
+    shelf. One that is `alone` is of a single figure of a part: no series goes on in it."""
 
     __tablename__ = "setup"
     __table_args__ = (
@@ -49,6 +50,7 @@ class Setup(ByPerson, Base):
     clamps: Mapped[str] = mapped_column(default="", server_default="")
     adapter: Mapped[str] = mapped_column(default="", server_default="")
     direction: Mapped[str] = mapped_column(default="in", server_default="in")
+    alone: Mapped[bool] = mapped_column(default=False, server_default="false")
 
     bench: Mapped[Bench] = relationship(lazy="joined")
     checks: Mapped[list["CheckReading"]] = relationship(
