@@ -53,7 +53,7 @@ def read(text: str, unit: str, quantity: units.Quantity | None = None) -> TypedF
         rest = parsed.unit
         value = number if rest == unit else units.from_si(parsed.si, unit, quantity)
     if not abs(value) <= MOST:
-        raise units.UnitError(f"'{text[: units.SHOWN_LETTERS]}' is more than anybody measures. Type it again.")
+        raise units.UnitError(f"'{text[: units.SHOWN_LETTERS]}' is out of range. Type it again.")
     figure = TypedFigure(value)
     figure.typed, figure.figure, figure.unit = text.strip(), number, rest or unit
     return figure
@@ -63,7 +63,7 @@ def read_whole(text: str, unit: str, quantity: units.Quantity | None = None) -> 
     """What was typed for a whole number. Raises UnitError saying why it can't be."""
     figure = read(text, unit, quantity)
     if not figure.is_integer():
-        raise units.UnitError(f"'{text}' is no whole number. Type one without a fraction.")
+        raise units.UnitError(f"'{text}' isn't a whole number. Type one without a fraction.")
     whole = TypedWhole(figure)
     whole.typed = figure.typed
     return whole
@@ -92,7 +92,7 @@ def _factor(rest: str, unit: str) -> float:
     found = next((factor for name, factor in known.items() if name.lower() == rest.lower()), None)
     if found is None:
         names = ", ".join(name for name in known if name) or "a plain number"
-        raise units.UnitError(f"'{rest}' is no unit of this field. Known: {names}.")
+        raise units.UnitError(f"'{rest}' isn't a unit of this field. Use one of: {names}.")
     return found
 
 

@@ -174,7 +174,7 @@ def known_unit(text: str, quantity: Quantity) -> str:
     found = recognise_unit(text, quantity)
     if found is None:
         known = ", ".join(LABELS.get(name, name) for name in SPELLINGS[quantity])
-        raise UnitError(f"'{text}' is no unit of {quantity}. Known: {known}.")
+        raise UnitError(f"'{text}' isn't a unit of {quantity}. Use one of: {known}.")
     return found
 
 
@@ -203,7 +203,7 @@ def parse(text: str, quantity: Quantity, default_unit: str) -> Typed:
     typed = Typed(figure, unit, to_si(figure, unit, quantity))
     if not abs(typed.si) <= MOST[quantity]:
         most = show_in(from_si(MOST[quantity], unit, quantity), unit, 0)
-        raise UnitError(f"'{_short(text)}' is more than anybody measures: up to {most.text} {most.unit} can be.")
+        raise UnitError(f"'{_short(text)}' is out of range: up to {most.text} {most.unit} can be.")
     return typed
 
 
@@ -214,8 +214,8 @@ def split(text: str, default_unit: str) -> tuple[float, str]:
     tidy = tidy[len(before) :].lstrip() if before else tidy
     match = _NUMBER.match(tidy)
     if not match:
-        other = f", with its unit where it is not {default_unit}" if default_unit else ""
-        raise UnitError(f"'{_short(text)}' is no figure. Type a number{other}.")
+        other = f"; add the unit if it isn't {default_unit}" if default_unit else ""
+        raise UnitError(f"'{_short(text)}' isn't a number. Type a number{other}.")
     return parse_number(match.group(0)), before or tidy[match.end() :].strip()
 
 
@@ -237,11 +237,11 @@ def parse_number(text: str) -> float:
     elif re.fullmatch(r"[+-]?[1-9]\d{0,2}([.,]\d{3}){2,}", tidy):
         tidy = tidy.replace(",", "").replace(".", "")
     elif re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", tidy):
-        raise UnitError(f"'{text}' may be a thousand or a decimal. Type it without the comma, or with a point.")
+        raise UnitError(f"'{text}' is unclear: thousands or decimals? Type it without the comma, or with a point.")
     try:
         return float(tidy.replace(",", "."))
     except ValueError as error:
-        raise UnitError(f"'{_short(text)}' is no figure.") from error
+        raise UnitError(f"'{_short(text)}' isn't a number.") from error
 
 
 def _fraction(text: str) -> float:
@@ -249,7 +249,7 @@ def _fraction(text: str) -> float:
     try:
         return float(sign * sum(Fraction(part) for part in text.lstrip("+-").split()))
     except (ValueError, ZeroDivisionError) as error:
-        raise UnitError(f"'{text}' is no fraction. Type it like 2 3/4.") from error
+        raise UnitError(f"'{text}' isn't a fraction. Type it like 2 3/4.") from error
 
 
 def show(si: float, quantity: Quantity, preset: Preset, decimals: int | None = None) -> Shown:
@@ -290,6 +290,11 @@ def number_text(value: float, decimals: int) -> str:
     if float(text.replace(",", "")) == 0:
         text = text.lstrip("-")
     return text.replace("-", "−")
+
+
+def to_fifty(speed_rpm: float) -> str:
+    """An engine speed as a sentence says it: no dyno and no formula tells it closer than 50 rpm."""
+    return f"{round(speed_rpm / 50) * 50:.0f}"
 
 
 def signed(value: float, text: str) -> str:

@@ -117,9 +117,9 @@ def test_a_new_part_is_seen_at_once(shop, job, shelf):
 
 def test_the_margin_gives_the_reasons_in_words(shop, job, shelf):
     said_words = " ".join(p["text"] for s in sheet(shop, job, "tube")["margin"] for p in s["pieces"])
-    assert "comes first" in said_words
-    assert "The tube there now takes" in said_words
-    assert "nothing gained" in said_words
+    assert "Top of your priorities" in said_words
+    assert "The tube fitted now takes" in said_words
+    assert "No gain" in said_words
 
 
 def test_a_place_that_is_not_in_the_path_is_refused(shop, job):

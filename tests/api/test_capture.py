@@ -36,12 +36,12 @@ def test_before_and_after_give_gain_spread_and_what_is_real(shop, bench):
     cut = shop.cut(job)
     shop.series(job, setup, cut, [figure * 1.07 for figure in BEFORE])
     sheet = shop.sheet(job)
-    assert [rung["gain"]["words"] for rung in sheet["rungs"]] == ["real, ± assumed"] * 5
+    assert [rung["gain"]["words"] for rung in sheet["rungs"]] == ["clear, ± assumed"] * 5
     assert sheet["mean"]["gain"]["percent"] == "+7.0 %"
     assert sheet["mean"]["spread_before"] == "5.8 %"
     said = ["".join(piece["text"] for piece in sentence["pieces"]) for sentence in sheet["margin"]]
-    assert said[0].startswith("Runners 1 to 5 gained 13.9 CFM on average (+7.0 %). Real")
-    assert "Runner 3 is behind" in said[2]
+    assert said[0].startswith("Clear gain: +13.9 CFM average over runners 1 to 5 (+7.0 %).")
+    assert "Runner 3 is low" in said[1]
 
 
 @pytest.mark.parametrize(
@@ -49,10 +49,10 @@ def test_before_and_after_give_gain_spread_and_what_is_real(shop, bench):
     [
         ("0", "must be above 0"),
         ("-12", "must be above 0"),
-        ("abc", "'abc' is no figure"),
-        ("", "is no figure"),
-        ("12 kg", "'kg' is no unit of flow"),
-        ("1,234", "thousand or a decimal"),
+        ("abc", "'abc' isn't a number"),
+        ("", "isn't a number"),
+        ("12 kg", "'kg' isn't a unit of flow"),
+        ("1,234", "thousands or decimals"),
     ],
 )
 def test_what_can_not_be_a_reading_is_refused_in_place(shop, bench, typed, words):
@@ -65,11 +65,11 @@ def test_what_can_not_be_a_reading_is_refused_in_place(shop, bench, typed, words
 @pytest.mark.parametrize(
     ("typed", "code", "label", "shown"),
     [
-        ("2010", "ten_times", "I meant 201", "201.0"),
-        ("341", "cubic_metres_per_hour", "It is 341 m³/h", "200.7"),
+        ("2010", "ten_times", "Use 201", "201.0"),
+        ("341", "cubic_metres_per_hour", "It was 341 m³/h", "200.7"),
         ("118 m3/h", "a_tenth", None, None),
-        ("199 m3/h", "cubic_feet_per_minute", "It is 199 CFM", "199.0"),
-        ("480", "unlike_others", "Keep 480, marked", "480.0"),
+        ("199 m3/h", "cubic_feet_per_minute", "It was 199 CFM", "199.0"),
+        ("480", "unlike_others", "Save 480 anyway, flagged", "480.0"),
     ],
 )
 def test_what_may_be_meant_otherwise_is_asked_with_a_way_on(shop, bench, typed, code, label, shown):
@@ -92,8 +92,8 @@ def test_what_is_kept_under_doubt_is_marked(shop, bench):
     shop.series(job, setup, state, BEFORE[:3])
     shop.kept(shop.flow(job, setup, state, 4, "480", accepted=["unlike_others"]))
     sheet = shop.sheet(job)
-    assert sheet["rungs"][3]["before"]["readings"][0]["marks"] == ["unlike the others"]
-    assert any("was kept though unlike the others" in str(sentence) for sentence in sheet["margin"])
+    assert sheet["rungs"][3]["before"]["readings"][0]["marks"] == ["far from the others"]
+    assert any("is flagged: far from the others" in str(sentence) for sentence in sheet["margin"])
 
 
 def test_a_flow_above_what_the_opening_can_pass_is_asked_about(shop, bench):
@@ -119,8 +119,8 @@ def test_a_runner_read_twice_is_a_repeat_or_a_replacement(shop, bench):
     rung = shop.sheet(job)["rungs"][0]["before"]
     assert rung["mean"]["text"] == "204.0"
     assert len(rung["readings"]) == 3
-    assert "instead" in problem["detail"]
-    assert replace["label"].startswith("Strike 200.0 CFM out")
+    assert "What is 202.0?" in problem["detail"]
+    assert replace["label"].startswith("Replace 200.0 CFM with 202.0")
 
 
 def test_a_repeated_request_is_the_same_request(shop, bench):
@@ -184,9 +184,9 @@ def test_unlike_set_ups_before_and_after_are_told(shop, bench):
     shop.kept(shop.flow(job, shop.setup(job, entry_radius="clay"), cut, 1, "215"))
     sheet = shop.sheet(job)
     first = "".join(piece["text"] for piece in sheet["margin"][0]["pieces"])
-    assert first.startswith("Runner 1: not comparable, it differs in entry radius before and after.")
+    assert first.startswith("Not comparable: runner 1, it differs in entry radius before and after.")
     assert (sheet["rungs"][0]["gain"], sheet["mean"]["gain"]) == (None, None)
-    assert "real" not in " ".join(str(sentence) for sentence in sheet["margin"])
+    assert "lear gain" not in " ".join(str(sentence) for sentence in sheet["margin"])
     card = next(c for column in shop.get("/board")["columns"] for c in column["jobs"] if c["id"] == job)
     assert (card["gain"], card["unlike"]) == (None, "not comparable: entry radius")
 
@@ -251,7 +251,7 @@ def test_assumed_repeatability_is_said_until_the_bench_has_its_own(shop, bench):
     shop.kept(shop.put(f"/benches/{bench_id}", {"name": f"Borrowed {bench_id[:6]}"}))
     setup = shop.setup(job, bench_id=bench_id)
     shop.kept(shop.flow(job, setup, state, 1, "200"))
-    assert any("assumed to scatter by 0.5 %" in str(sentence) for sentence in shop.sheet(job)["margin"])
+    assert any("not known yet; 0.5 % assumed" in str(sentence) for sentence in shop.sheet(job)["margin"])
     change = {"version": 1, "name": f"Ours {bench_id[:6]}", "repeatability_percent": 0.3, "session_shift_percent": 0.1}
     shop.kept(shop.client.patch(f"/api/benches/{bench_id}", json=change))
     assert not any("assumed" in str(sentence) for sentence in shop.sheet(job)["margin"])

@@ -22,19 +22,19 @@ def test_what_follows_from_an_engine_is_shown_at_once(shop):
     assert found["Displacement"]["text"] == "2.00 L"
     assert found["Mean piston speed"]["text"] == "21.5 m/s"
     assert found["Air demand"]["text"] == "265 CFM"
-    assert found["Inlet open"]["text"] == "240°"
-    assert 0.5 < float(found["Inlet Mach index"]["text"]) < 0.7
+    assert found["Intake duration"]["text"] == "240°"
+    assert 0.5 < float(found["Intake Mach index"]["text"]) < 0.7
 
 
 @pytest.mark.parametrize(
     ("typed", "path", "says"),
     [
-        ({"bore_mm": "8.6 mm"}, "engine.bore_mm", "Was 8.6 cm meant?"),
-        ({"bore_mm": "86 in"}, "engine.bore_mm", "Was 86 mm meant?"),
+        ({"bore_mm": "8.6 mm"}, "engine.bore_mm", "Did you mean 8.6 cm?"),
+        ({"bore_mm": "86 in"}, "engine.bore_mm", "Did you mean 86 mm?"),
         ({"firing_order": [1, 3, 4, 4]}, "engine.firing_order", "stands twice"),
         ({"firing_order": [1, 3]}, "engine.firing_order", "missing"),
         ({"inlet_opens_deg": -120, "inlet_closes_deg": -90}, "engine.inlet_closes_deg", "before it opens"),
-        ({"inlet_opens_deg": 10}, "engine.inlet_closes_deg", "one event only"),
+        ({"inlet_opens_deg": 10}, "engine.inlet_closes_deg", "both intake cam events"),
         ({"compression_ratio": 30}, "engine.compression_ratio", "5 to 20 can be"),
         ({"limit_rpm": 70000}, "engine.limit_rpm", "The limit is 70000"),
         ({"fuel": "water"}, "engine.fuel", "no fuel"),
@@ -94,7 +94,7 @@ def test_what_came_is_listed_and_goes_back(shop):
     sheet = shop.get(f"/jobs/{job}/checkin")
     assert [i["words"] for i in sheet["items"]] == ["Throttle with sensor", "Gasket"]
     words = " ".join(p["text"] for s in sheet["margin"] for p in s["pieces"])
-    assert "Did not come: Gasket." in words
+    assert "Missing: Gasket." in words
 
 
 def test_the_receipt_is_printed_with_every_line(shop):

@@ -46,10 +46,10 @@ def test_two_pulls_give_a_verdict_that_can_be_checked(shop, job):
     shown = sheet["comparison"]["band"]["power"]["mean_difference"]["value"]
     assert shown == pytest.approx(mean[1] - mean[0], abs=0.01)
     words = said(sheet)
-    assert words[0].startswith(f"Stage 2, entries and curves pays for hill climb: +{shown:.1f} kW on average")
-    assert "real" in words[0]
-    assert "gives away" in words[1]
-    assert "without weather" in " ".join(words)
+    assert words[0].startswith(f"Stage 2, entries and curves makes more than stock: +{shown:.1f} kW, averaged over")
+    assert "Clear: repeat pulls vary by" in words[0]
+    assert "loses up to" in words[1]
+    assert "Uncorrected" in " ".join(words)
     assert sheet["comparison"]["basis"] == "as observed"
 
 
@@ -59,7 +59,7 @@ def test_another_band_is_asked_for_alone(shop, job, client):
     shop.kept(shop.pull(identifier, ported, content(PORTED)))
     low = shop.get("/comparison/band", stock=stock, other=ported, low_rpm=2600, high_rpm=3600)
     assert low["band"]["power"]["mean_difference"]["value"] < 0
-    assert "costs power" in low["said"][0]["pieces"][1]["text"]
+    assert "makes less than stock" in low["said"][0]["pieces"][1]["text"]
     none = client.get(
         "/api/comparison/band", params={"stock": stock, "other": new_id(), "low_rpm": 3000, "high_rpm": 4000}
     )
@@ -139,7 +139,9 @@ def test_wheel_and_engine_figures_are_not_mixed_unasked(shop, job):
     assert problem["code"] == "wheel_and_engine"
     keep = problem["offers"][-1]
     shop.kept(shop.pull(identifier, ported, content(PORTED), dyno_id=shop.wheel_dyno, **keep["patch"]))
-    assert any("the difference is no gain" in sentence for sentence in said(shop.get(f"/jobs/{identifier}/dyno")))
+    assert any(
+        "Not comparable: one pull is wheel hp" in sentence for sentence in said(shop.get(f"/jobs/{identifier}/dyno"))
+    )
 
 
 def test_weather_brings_both_to_the_same_standard(shop, job):
@@ -153,14 +155,14 @@ def test_weather_brings_both_to_the_same_standard(shop, job):
     assert power["stock_mean"]["value"] > power["other_mean"]["value"] * 1.04
     assert [pull["basis"] for pull in sheet["pulls"]] == ["SAE J1349", "SAE J1349"]
     assert sheet["comparison"]["basis"] == "SAE J1349"
-    assert not any("without weather" in sentence for sentence in said(sheet))
+    assert not any("Uncorrected" in sentence for sentence in said(sheet))
 
 
 def test_unlike_corrections_are_told(shop, job):
     identifier, stock, ported = job
     shop.kept(shop.pull(identifier, stock, content(STOCK)))
     shop.kept(shop.pull(identifier, ported, content(PORTED), standard_in_file="iso_1585"))
-    assert any("not corrected alike" in sentence for sentence in said(shop.get(f"/jobs/{identifier}/dyno")))
+    assert any("Corrections differ" in sentence for sentence in said(shop.get(f"/jobs/{identifier}/dyno")))
 
 
 def test_a_struck_pull_counts_no_more(shop, job):

@@ -15,7 +15,7 @@ def test_a_posted_part_needs_three_answers_and_stands_at_the_bench(shop):
     job = shop.job(runners=6)
     view = shop.get(f"/jobs/{job}")
     assert [step["word"] for step in view["rail"]] == ["checkin", "bench", "port", "handover"]
-    assert (view["step"], view["next"]) == ("bench", "Flow runner 1 before cutting")
+    assert (view["step"], view["next"]) == ("bench", "Flow runner 1 before porting")
     column = next(c for c in shop.get("/board")["columns"] if c["step"] == "bench")
     assert job in [card["id"] for card in column["jobs"]]
 

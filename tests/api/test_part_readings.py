@@ -55,14 +55,14 @@ class TestQuestions:
         asked = flow(shop, part[1], "1400")
         assert (asked.status_code, asked.json()["code"]) == (422, "above_ceiling")
         shop.kept(flow(shop, part[1], "1400", accepted=["above_ceiling"]))
-        assert shop.get(f"/parts/{part[0]}")["readings"][0]["marks"] == ["above what the opening can pass"]
+        assert shop.get(f"/parts/{part[0]}")["readings"][0]["marks"] == ["more than the bore can pass"]
 
     def test_what_its_maker_states_is_held_against_the_first_figure(self, shop, part):
         sheet = shop.get(f"/parts/{part[0]}")
         edit = {"version": sheet["version"], "name": sheet["name"], "advertised": {"flow_cfm": "865"}}
         shop.kept(shop.client.patch(f"/api/parts/{part[0]}", json=edit))
         asked = flow(shop, part[1], "8650")
-        assert "about ten times what its maker states" in asked.json()["detail"]
+        assert "About 10 × what its maker states" in asked.json()["detail"]
 
     def test_sent_twice_is_kept_once_and_not_asked_again(self, shop, part):
         body = {"person_id": shop.person, "part_state_id": part[1], "element_kind": "throttle",

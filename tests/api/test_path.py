@@ -71,7 +71,7 @@ def test_the_tube_is_the_pinch_in_front_of_the_manifold(shop, four):
     assert max(upstream, key=upstream.get) == "Tube"
     assert sum(row["share_percent"] or 0 for row in found["rows"]) == pytest.approx(100)
     words = " ".join(p["text"] for s in found["margin"] for p in s["pieces"])
-    assert "the tube is the pinch" in words
+    assert "the tube is the biggest restriction" in words
     assert found["limit_passed_rpm"] is not None
     assert found["total_low"]["value"] < found["total"]["value"] <= found["total_high"]["value"] + 1e-9
 
@@ -174,7 +174,7 @@ def test_a_bore_in_inches_is_asked_about_with_what_was_meant(shop, four):
     answer = shop.put(f"/dimensions/{new_id()}", body)
     problem = answer.json()
     assert (answer.status_code, problem["code"], problem["path"]) == (422, "unlikely", "typed")
-    assert [offer["label"] for offer in problem["offers"]] == ["I meant 7 cm", "Keep 7 in, marked"]
+    assert [offer["label"] for offer in problem["offers"]] == ["Use 7 cm", "Save 7 in anyway, flagged"]
     kept = shop.put(f"/dimensions/{new_id()}", {**body, **problem["offers"][1]["patch"]})
     assert kept.status_code == 200
 
@@ -292,7 +292,7 @@ def test_runners_alone_follow_from_combinations_and_contradictions_are_told(shop
         shop.kept(shop.flow(job, setup, runner, 1, flow, accepted=["already_read"]))
     found = solution(shop, shop.builds(job)[0]["id"])
     words = " ".join(p["text"] for s in found["margin"] for p in s["pieces"])
-    assert "Runner 1 alone passes 287.4 CFM" in words
+    assert "Runner 1 alone: about 287.4 CFM" in words
     assert "293.3 CFM" in words
     assert "disagree by 2.1 %" in words
     setup = shop.setup(job, throttle="as_sold")

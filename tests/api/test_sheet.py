@@ -32,7 +32,7 @@ def test_the_flow_sheet_is_one_page_with_its_figures(client, flowed):
         "215.2",
         "+13.6",
         "clay radius",
-        "aid to a qualified person",
+        "supports a qualified person",
     ):
         assert wanted in words
 

@@ -215,4 +215,4 @@ def test_castings_gather_what_each_job_learned(shop):
         shop.series(job, setup, shop.cut(job), [200 * gain] * 4)
     casting = next(c for c in shop.get("/shelf")["castings"] if c["number"] == number)
     assert [job["gain_percent"] for job in casting["jobs"]] == pytest.approx([3, 6])
-    assert casting["words"] == "2 seen; cut, the runners gained 3.0 to 6.0 %"
+    assert casting["words"] == "2 seen; porting gained 3.0 to 6.0 % a runner"

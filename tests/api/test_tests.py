@@ -53,14 +53,14 @@ def test_a_sweep_leads_from_point_to_point_and_rests(shop):
     assert (view["next"], view["points"][0]["words"]) == (0, "as received, 25 %")
     view = fill(shop, test, [60, 110, 150])
     assert view["next"] == 3
-    assert "3 of 8 points are read; the test can rest here. Next: as received, 100 %." in words(view)
+    assert "3 of 8 points read. Next: as received, 100 %. You can stop and go on later." in words(view)
     for index, figure in enumerate([170, 60.3, 113, 158, 181], start=3):
         shop.kept(point(shop, test, index, figure))
     view = shop.get(f"/tests/{test}")
     assert view["next"] is None
     assert [gain["text"] for gain in view["gains"]] == ["+0.5 %", "+2.7 %", "+5.3 %", "+6.5 %"]
     assert [gain["real"] for gain in view["gains"]] == [False, True, True, True]
-    assert "Stage 2 against as received: most at 100 %, +6.5 %" in words(view)
+    assert "Stage 2 vs as received: biggest change at 100 %: +6.5 %" in words(view)
 
 
 def test_its_points_are_no_figures_of_the_ladder_but_configurations_are_effects(shop):
@@ -76,7 +76,7 @@ def test_its_points_are_no_figures_of_the_ladder_but_configurations_are_effects(
         "element_kind": "runner", "cylinder": 1, "series": [{**one, "part_state_id": state} for one in series],
     }))  # fmt: skip
     view = fill(shop, test, [282, 276])
-    assert "Ported against off: −2.1 %" in words(view)
+    assert "Ported vs off: −2.1 %" in words(view)
     assert shop.sheet(job)["rungs"][0]["before"]["mean"] is None
     effect = shop.get(f"/jobs/{job}/bench/effects")[0]
     assert (effect["items"], effect["percent"]) == (
@@ -89,14 +89,14 @@ def test_its_points_are_no_figures_of_the_ladder_but_configurations_are_effects(
 def test_a_copy_against_its_original(shop):
     view = fill(shop, made(shop, "copy", series=("original", "copy")), [200.0, 203.0, 204.0, 201.0])
     assert [one["words"] for one in view["points"]] == ["original", "copy", "copy", "original"]
-    assert "Copy against original: +1.5 %" in words(view)
-    assert "Drift has cancelled" in words(view)
+    assert "Copy vs original: +1.5 %" in words(view)
+    assert "cancels steady drift" in words(view)
 
 
 def test_lift_curves_say_what_the_runner_costs(shop):
     test = made(shop, "lift", series=("head alone", "with runner"), places=[2, 4, 6], bore="34 mm")
     view = fill(shop, test, [40, 80, 110, 39.6, 77, 104])
-    assert "With runner costs up to 5.5 % of head alone, at 6 mm" in words(view)
+    assert "With runner loses up to 5.5 % of head alone, at 6 mm" in words(view)
     assert "coefficient" in words(view)
     assert [curve["label"] for curve in view["curves"]] == ["head alone", "with runner"]
 

@@ -23,7 +23,7 @@ def type_and_enter(page, *texts):
 def new_posted_part(page, part, customer="K. Holm", runners="5"):
     """From the board to the bench: three fields."""
     page.keyboard.press("n")
-    expect(page.get_by_label("What came in")).to_be_focused()
+    expect(page.get_by_label("Part")).to_be_focused()
     page.keyboard.type(part)
     page.keyboard.press("Tab")
     page.keyboard.type(customer)
@@ -44,7 +44,7 @@ def rung(page, number):
 
 def ready(page):
     """The board is there, and somebody is at the bench."""
-    expect(page.get_by_role("heading", name="Shop board")).to_be_visible()
+    expect(page.get_by_role("heading", name="Jobs board")).to_be_visible()
     expect(page.get_by_text("Tove", exact=True)).to_be_visible()
     return page
 
@@ -57,12 +57,12 @@ def open_job(page, title):
 
 
 def demo_path(page):
-    """The hill-climb five's path, its stage 2 build, where the tube is the pinch in front of the manifold."""
+    """The hill-climb five's path, its stage 2 build, where the tube is the biggest restriction in front of the manifold."""
     open_job(page, "Veskard 2.4 hill climb")
     go(page, "p", "path")
     page.get_by_role("group", name="Builds").get_by_role("button", name="stage 2", exact=True).click()
     expect(page.get_by_role("group", name="Air path, stage 2", exact=True)).to_be_visible()
-    expect(page.get_by_label("What the path says")).to_contain_text("the tube is the pinch")
+    expect(page.get_by_label("Air path notes")).to_contain_text("the tube is the biggest restriction")
 
 
 def go(page, letter, place):

@@ -133,7 +133,7 @@ def test_a_browser_that_was_not_let_in_is_told_and_the_printed_address_lets_it_i
     page.goto(url)
     expect(page.get_by_role("alert")).to_contain_text("not let in yet. Open Elvarn once at the address that it printed")
     page.goto(address_with_key(url, url.key))
-    expect(page.get_by_role("heading", name="Shop board")).to_be_visible()
+    expect(page.get_by_role("heading", name="Jobs board")).to_be_visible()
     expect(page.get_by_text("Veskard 2.4 hill climb")).to_be_visible()
     assert url.key not in page.url
     context.close()

@@ -68,17 +68,17 @@ def test_before_and_after_by_enter_alone(line, page):
     new_posted_part(page, "Live manifold")
     expect(page.get_by_role("img", name="Samples")).to_be_visible()
     series(page, line)
-    expect(page.get_by_label("What the figures say")).to_contain_text("All runners are read before")
+    expect(page.get_by_label("Bench notes")).to_contain_text("Before is complete")
     page.keyboard.press("a")
     page.keyboard.press("Alt+2")
     line.model.part = type(DEMO_PART)(tuple(area * CUT for area in DEMO_PART.areas))
     series(page, line)
-    margin = page.get_by_label("What the figures say")
+    margin = page.get_by_label("Bench notes")
     expect(margin).to_contain_text(
-        re.compile(r"Runners 1 to 5 gained 1[0-3]\.\d CFM on average \(\+[56]\.\d %\)\. Real")
+        re.compile(r"Clear gain: \+1[0-3]\.\d CFM average over runners 1 to 5 \(\+[56]\.\d %\)")
     )
     page.keyboard.press("o")
-    expect(page.get_by_text("scatter of the samples that it is the mean of")).to_be_visible()
+    expect(page.get_by_text("scatter of the samples")).to_be_visible()
 
 
 def test_a_pedal_that_bounces_takes_once_and_a_mis_trigger_goes_by_one_key(line, page):
@@ -89,7 +89,7 @@ def test_a_pedal_that_bounces_takes_once_and_a_mis_trigger_goes_by_one_key(line,
         page.keyboard.press("PageDown")
     expect(rung(page, 1)).to_contain_text(re.compile(r"\d{3}\.\d"))
     expect(page.get_by_role("heading", name="Runner 2", exact=True)).to_be_visible()
-    expect(rung(page, 2)).to_contain_text("not read")
+    expect(rung(page, 2)).to_contain_text("no reading")
     page.keyboard.press("z")
     expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()
     expect(page.get_by_text("struck out: mis-trigger")).to_be_visible()
@@ -101,7 +101,7 @@ def test_leak_is_checked_by_key_and_taken_off(line, page):
     line.model.blanked = True
     page.keyboard.press("c")
     page.keyboard.press("Alt+2")
-    expect(page.get_by_role("heading", name="Check: leak")).to_be_visible()
+    expect(page.get_by_role("heading", name="Check: leak test")).to_be_visible()
     put_on_nothing(page)
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()

@@ -33,7 +33,7 @@ def lost(page):
 
 def test_the_pinch_is_seen_and_a_wider_tube_gains_in_thought_by_key(path):
     page = path
-    expect(page.get_by_role("table", name="Loss ledger").get_by_text("pinch")).to_have_count(1)
+    expect(page.get_by_role("table", name="Loss ledger").get_by_text("biggest restriction")).to_have_count(1)
     before = lost(page)
     page.keyboard.press("ArrowRight")
     page.keyboard.press("ArrowRight")
@@ -42,7 +42,7 @@ def test_the_pinch_is_seen_and_a_wider_tube_gains_in_thought_by_key(path):
         page.keyboard.press("ArrowUp")
     expect(page.get_by_role("button", name=re.compile("^Tube, bore 75 mm"))).to_be_visible()
     expect(page.locator(".gained")).to_contain_text(re.compile(r"\+0\.\d"))
-    expect(page.get_by_label("What the path says")).to_contain_text("In thought: it gains")
+    expect(page.get_by_label("Air path notes")).to_contain_text("What-if: +")
     assert lost(page) < before
     page.keyboard.press("z")
     expect(page.locator(".gained")).to_have_count(0)
@@ -82,15 +82,15 @@ def test_a_part_of_the_shelf_is_tried_kept_as_a_build_and_told_apart(path):
     expect(page.get_by_role("list", name="Candidates")).to_be_visible()
     page.get_by_role("button", name="tube", exact=True).click()
     first = page.locator(".candidate").first
-    expect(first).to_contain_text("not beaten")
+    expect(first).to_contain_text("short list")
     name = first.locator("strong").inner_text()
     page.keyboard.press("t")
-    expect(page.get_by_role("button", name=re.compile("Keep as a build"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("Save as build"))).to_be_visible()
     expect(page.locator(".gained")).to_contain_text("+")
     page.keyboard.press("c")
     builds = page.get_by_role("group", name="Builds")
     expect(builds.get_by_role("button", name=re.compile(name)).last).to_have_class("on")
-    expect(page.get_by_text(re.compile(r"Against stock: .*Tube: .* →"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"Changes from stock: .*Tube: .* →"))).to_be_visible()
 
 
 def test_weights_reorder_the_candidates_and_hard_ones_stay_last_with_their_reason(path):
@@ -105,7 +105,7 @@ def test_weights_reorder_the_candidates_and_hard_ones_stay_last_with_their_reaso
     for _ in range(3):
         page.get_by_role("button", name="less weight on price").click()
     expect(light.locator(".rank")).to_have_text("1")
-    expect(page.locator(".candidate").filter(has_text="Ribbed hose 80")).to_contain_text("gains nothing")
+    expect(page.locator(".candidate").filter(has_text="Ribbed hose 80")).to_contain_text("no gain")
 
 
 def test_a_bore_typed_in_inches_is_asked_about_in_place(page):
@@ -119,8 +119,8 @@ def test_a_bore_typed_in_inches_is_asked_about_in_place(page):
     expect(entry).to_be_focused()
     page.keyboard.type("7 in")
     page.keyboard.press("Enter")
-    expect(panel.get_by_role("alert")).to_contain_text("Was another unit meant?")
-    panel.get_by_role("button", name=re.compile("I meant 7 cm")).click()
+    expect(panel.get_by_role("alert")).to_contain_text("Wrong unit?")
+    panel.get_by_role("button", name=re.compile("Use 7 cm")).click()
     expect(page.get_by_role("button", name=re.compile("^Throttle, bore 70 mm"))).to_be_visible()
 
 
@@ -143,7 +143,7 @@ def test_a_new_part_is_put_on_the_shelf_measured_and_flowed_by_keyboard(page):
     expect(page.locator(".readings li").filter(has_text="throttle flow")).to_contain_text("602.0 CFM")
     page.get_by_label("Price").fill("120")
     page.get_by_label("Price").press("Enter")
-    expect(page.get_by_text("Kept.")).to_be_visible()
+    expect(page.get_by_text("Saved.")).to_be_visible()
     page.get_by_role("link", name="◂ Shelf").click()
     expect(page.locator(".part-row").filter(has_text="Made-up throttle")).to_contain_text("602.0 CFM")
 
@@ -151,13 +151,13 @@ def test_a_new_part_is_put_on_the_shelf_measured_and_flowed_by_keyboard(page):
 def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engine(page):
     open_job(ready(page), "Tarnholt 1.2 kit car")
     go(page, "t", "checkin")
-    expect(page.get_by_role("textbox", name="What came in")).to_be_visible()
+    expect(page.get_by_role("textbox", name="Received item")).to_be_visible()
     page.keyboard.press("a")
     page.keyboard.type("Manifold, two studs missing")
     page.keyboard.press("Enter")
     expect(page.get_by_text("Manifold, two studs missing")).to_be_visible()
     with page.expect_file_chooser() as chooser:
-        page.get_by_role("button", name=re.compile("Add a picture")).click()
+        page.get_by_role("button", name=re.compile("Add photo")).click()
     chooser.value.set_files({"name": "box.png", "mimeType": "image/png", "buffer": PNG})
     expect(page.locator(".photo img")).to_have_count(1)
     engine = page.get_by_role("form", name="Engine")
@@ -166,7 +166,7 @@ def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engi
     engine.get_by_label("Bore, mm").fill("80")
     expect(follows).to_contain_text("1.36 L")
     engine.get_by_label("Bore, mm").fill("8")
-    expect(engine.get_by_role("alert")).to_contain_text("Was 8 cm meant?")
+    expect(engine.get_by_role("alert")).to_contain_text("Did you mean 8 cm?")
     engine.get_by_label("Bore, mm").fill("75")
     expect(engine.get_by_role("alert")).to_have_count(0)
 
@@ -178,6 +178,6 @@ def test_a_job_like_an_earlier_one_opens_at_take_in(page, url):
     page.reload()
     open_job(page, "Box to be copied")
     go(page, "t", "checkin")
-    page.get_by_role("button", name=re.compile("A new job like this one")).click()
-    expect(page.get_by_text("like Box to be copied")).to_be_visible()
-    expect(page.get_by_label("Name of the job")).to_have_value("Box to be copied, again")
+    page.get_by_role("button", name=re.compile("New job from this one")).click()
+    expect(page.get_by_text("copied from Box to be copied")).to_be_visible()
+    expect(page.get_by_label("Job name")).to_have_value("Box to be copied, again")

@@ -39,7 +39,7 @@ def test_before_and_after_differ_in_shape_not_only_in_colour(page):
 
 def test_pointing_at_a_sentence_lights_up_what_it_rests_on(page):
     open_job(page, "Odrun M6 manifold")
-    figure = page.get_by_label("What the figures say").locator(".follow").first
+    figure = page.get_by_label("Bench notes").locator(".follow").first
     figure.hover()
     expect(page.locator(".sum.lit")).to_be_visible()
     page.mouse.move(5, 5)
@@ -111,7 +111,7 @@ def test_a_pull_is_struck_out_on_its_row(page):
     page.keyboard.type("wheel spin")
     page.keyboard.press("Enter")
     expect(rows.last).to_contain_text("struck out: wheel spin")
-    expect(page.locator(".answer")).to_contain_text("real")
+    expect(page.locator(".answer")).to_contain_text("clear")
 
 
 def test_upright_the_first_sentence_stays_in_sight(open_page):
@@ -119,17 +119,17 @@ def test_upright_the_first_sentence_stays_in_sight(open_page):
     page.set_viewport_size({"width": 800, "height": 1280})
     open_job(page, "Odrun M6 manifold")
     expect(page.locator(".in-sight")).to_be_visible()
-    expect(page.locator(".in-sight")).to_contain_text(re.compile(r"^Runners 1 to 4 gained"))
+    expect(page.locator(".in-sight")).to_contain_text(re.compile(r"^Clear gain"))
 
 
 def test_a_job_handed_over_is_found_again(page):
     open_job(page, "Tarnholt 1.2 kit car")
     go(page, "h", "handover")
-    page.get_by_role("button", name="Handed over: close the job").click()
-    expect(page.get_by_role("button", name="Open the job again")).to_be_visible()
+    page.get_by_role("button", name="Close job").click()
+    expect(page.get_by_role("button", name="Reopen job")).to_be_visible()
     go(page, "s", "")
     link = page.get_by_label("Handed over").get_by_role("link", name=re.compile("Tarnholt"))
     expect(link).to_be_visible()
     link.click()
-    page.get_by_role("button", name="Open the job again").click()
-    expect(page.get_by_role("button", name="Handed over: close the job")).to_be_visible()
+    page.get_by_role("button", name="Reopen job").click()
+    expect(page.get_by_role("button", name="Close job")).to_be_visible()

@@ -27,11 +27,11 @@ function goTo(letter: string): void {
 }
 
 useKeys([
-  { key: '?', says: 'these keys', run: () => (showKeys.value = true) },
-  { key: 'm', says: 'day or night', run: () => (session.night.value = !session.night.value) },
+  { key: '?', says: 'keys on this screen', run: () => (showKeys.value = true) },
+  { key: 'm', says: 'day/night view', run: () => (session.night.value = !session.night.value) },
   {
     key: 'y',
-    says: 'trade or metric units',
+    says: 'CFM/metric units',
     run: () => (session.units.value = session.units.value === 'trade' ? 'metric' : 'trade'),
   },
 ])

@@ -48,7 +48,7 @@ class Door:
         log.for_request(scope[REQUEST])
         app = self.app
         if not _is_own(headers):
-            app = _refusal(403, "foreign", "Open Elvarn at the address that it printed; other pages may not use it.")
+            app = _refusal(403, "foreign", "Open Elvarn at the address shown when it started.")
         elif (brought := self._brought(scope)) is not None:
             app = self._let_in(headers, scope["path"], brought)
         elif scope["path"].startswith("/api/"):

@@ -50,9 +50,9 @@ FILE_LIMIT = f"A file may have {LARGEST_FILE // 1024**2} MB: send a smaller one,
 TITLES = {
     404: "Not found",
     405: "No such request",
-    409: "Changed meanwhile",
+    409: "Changed by someone else",
     413: "Too large",
-    422: "Not kept",
+    422: "Not saved",
     500: "A fault",
     503: "Not now",
     507: "No room",
@@ -80,7 +80,7 @@ def install(app: FastAPI) -> None:
 def _answer(status: int, code: str, detail: str, **more: Any) -> JSONResponse:
     problem = Problem(
         type=f"/problems/{code.replace('_', '-')}",
-        title="A question" if more.get("offers") else TITLES.get(status, "Refused"),
+        title="Please check" if more.get("offers") else TITLES.get(status, "Refused"),
         status=status,
         detail=detail,
         code=code,

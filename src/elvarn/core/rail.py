@@ -40,10 +40,10 @@ class Kind:
 
 
 KINDS = (
-    Kind("port_by_post", "Port work by post", (Step.BENCH, Step.PORT)),
-    Kind("whole_job", "Whole job", (Step.PATH, Step.BENCH, Step.PORT, Step.FIT, Step.DYNO)),
-    Kind("comparison", "Comparison of designs", (Step.PATH, Step.BENCH, Step.DYNO)),
+    Kind("port_by_post", "Sent-in part, port work", (Step.BENCH, Step.PORT)),
+    Kind("whole_job", "Full job", (Step.PATH, Step.BENCH, Step.PORT, Step.FIT, Step.DYNO)),
+    Kind("comparison", "Build comparison", (Step.PATH, Step.BENCH, Step.DYNO)),
     Kind("development", "Development", (Step.PATH, Step.BENCH, Step.PORT, Step.DYNO)),
-    Kind("tube", "Tube only", (Step.PATH, Step.BENCH, Step.FIT)),
-    Kind("fit", "Fit only", (Step.FIT,)),
+    Kind("tube", "Intake tube only", (Step.PATH, Step.BENCH, Step.FIT)),
+    Kind("fit", "Fitting only", (Step.FIT,)),
 )

@@ -16,7 +16,7 @@ class TestChecks:
         sheet = shop.sheet(job)
         assert mean(sheet) == pytest.approx(201.6 - 0.4 - 1.0, abs=0.01)
         assert {one["kind"] for one in sheet["checks"]} == {"zero", "leak"}
-        assert "leaks" not in words(sheet)
+        assert "Leak" not in words(sheet)
 
     def test_a_leak_above_its_limit_is_told_as_a_fault(self, shop, bench):
         own, job = bench(), shop.job()
@@ -24,18 +24,18 @@ class TestChecks:
         shop.kept(check(shop, own, "leak", "4.0", setup))
         read(shop, job, setup)
         said = words(shop.sheet(job))
-        assert "Look at the gasket" in said
-        assert "The set-up leaks 2.0 % of the flow" in said
+        assert "Check gasket and clamps." in said
+        assert "Leak 2.0 % of flow, limit 1 %" in said
 
     def test_a_blade_pushed_open_and_a_low_depression(self, shop, bench):
         own, job = bench(), shop.job()
         setup = shop.setup(job, bench_id=own, throttle="as_sold")
         read(shop, job, setup)
-        assert "whether the blade was seen" in words(shop.sheet(job))
+        assert "Blade not checked" in words(shop.sheet(job))
         shop.kept(check(shop, own, "held", "206.0", setup, taken_at=at(minutes=5)))
-        assert "stops short of wide open" in words(shop.sheet(job))
+        assert "Blade stops short" in words(shop.sheet(job))
         shop.kept(check(shop, own, "low", "140.0", setup, taken_at=at(minutes=5), depression="12 inH2O"))
-        assert "look at the hose" in words(shop.sheet(job))
+        assert "Watch the hose" in words(shop.sheet(job))
 
     @pytest.mark.parametrize(
         ("kind", "typed", "more", "path"),
@@ -89,7 +89,7 @@ class TestPlate:
         sheet = shop.sheet(job)
         assert sheet["mean"]["gain"]["gain"]["value"] == pytest.approx(0.0, abs=0.01)
         assert doubted["gain"]["value"] == pytest.approx(3.98, abs=0.01)
-        assert "reference plate was read in both sessions" in words(sheet)
+        assert "The reference plate corrects the session shift" in words(sheet)
 
 
 class TestMeter:
@@ -104,7 +104,7 @@ class TestMeter:
     def test_air_that_was_not_noted_is_said_where_it_matters(self, shop, bench):
         own, job = bench(meter="volume"), shop.job()
         read(shop, job, shop.setup(job, bench_id=own))
-        assert "standard air is assumed" in words(shop.sheet(job))
+        assert "standard air assumed" in words(shop.sheet(job))
 
     @pytest.mark.parametrize(
         ("more", "path"),

@@ -15,8 +15,8 @@ class TestOtherShops:
         sheet = shop.sheet(job)
         assert mean(sheet) == pytest.approx(201.6)
         notes = [reading["note"] for reading in sheet["rungs"][0]["before"]["readings"]]
-        assert notes == ["", "Halvor Flow's bench, kept apart"]
-        assert "over 5 ports read on both, it shows +5.0 % against ours" in words(sheet)
+        assert notes == ["", "Halvor Flow's bench, not averaged in"]
+        assert "it reads +5.0 % compared with ours (5 ports on both)" in words(sheet)
 
 
 class TestHistory:
@@ -31,7 +31,7 @@ class TestHistory:
         found = shop.get(f"/parts/{part}/history")
         assert [(row["shop"], row["ports"]) for row in found["rows"]] == [("Halvor Flow", 5), ("", 5), ("", 5)]
         assert found["rows"][0]["ours"]["value"] == pytest.approx(found["rows"][1]["mean"]["value"])
-        assert "+5.0 % against ours" in words(found)
+        assert "+5.0 % compared with ours" in words(found)
         assert "2 parts of this casting" in words(found)
 
     def test_what_cutting_gave_is_told_of_sessions_set_up_alike(self, shop, bench):
@@ -47,9 +47,9 @@ class TestHistory:
             shop.series(job, unlike, after, FIVE, accepted=["already_read"], taken_at=at(days=4))
         part = shop.sheet(jobs[0])["part_id"]
         said = words(shop.get(f"/parts/{part}/history"))
-        assert "Cut, 2 parts read from +5.0 % to +8.0 % against as they came, each set up alike." in said
+        assert "Porting gained +5.0 % to +8.0 % on 2 parts, each with the same set-up." in said
 
     def test_a_part_that_nobody_flowed_says_so(self, shop):
         found = shop.get(f"/parts/{shop.sheet(shop.job())['part_id']}/history")
         assert found["rows"] == []
-        assert "Nothing of it was flowed yet" in words(found)
+        assert "Not flowed yet" in words(found)

@@ -12,15 +12,15 @@ class TestRepeats:
         own, job = bench(), shop.job()
         setup = shop.setup(job, bench_id=own)
         state = read(shop, job, setup)
-        assert "assumed to scatter by 0.5 %, until its own repeats tell" in words(shop.sheet(job))
+        assert "not known yet; 0.5 % assumed" in words(shop.sheet(job))
         for runner, figure in enumerate(FIVE, start=1):
             last = shop.kept(shop.flow(job, setup, state, runner, f"{figure * 1.004:.2f}", accepted=["already_read"],
                                        taken_at=at(minutes=30)))["id"]  # fmt: skip
         said = words(shop.sheet(job))
-        assert "A refit scatters by 0.39 % on this bench: its own 5 repeats beside what is assumed" in said
+        assert "Repeatability 0.39 %, from 5 refits on this bench beside what is assumed" in said
         strike = {"person_id": shop.person, "reason": "slipped", "struck_at": at(minutes=31)}
         shop.kept(shop.put(f"/strikes/{last}", strike))
-        assert "its own 4 repeats beside" in words(shop.sheet(job))
+        assert "from 4 refits on this bench beside" in words(shop.sheet(job))
 
     def test_read_again_untouched_is_no_refit(self, shop, bench):
         own, job = bench(), shop.job()
@@ -41,7 +41,7 @@ class TestRepeats:
             shop.kept(shop.flow(job, setup, state, runner, str(figure), accepted=["already_read", "far_repeat"],
                                 taken_at=at(minutes=minute)))  # fmt: skip
         sheet = shop.sheet(job)
-        assert "drift is taken out" in words(sheet)
+        assert "Corrected evenly over time" in words(sheet)
         assert mean(sheet, 1) == pytest.approx(200.0)
         assert mean(sheet, 3) == pytest.approx(200 / 1.02)
 
@@ -50,14 +50,14 @@ class TestRepeats:
         setup = shop.setup(job, bench_id=own)
         read(shop, job, setup)
         said = words(shop.sheet(job))
-        assert "one runner shows a gain from" in said
+        assert "before and one after shows a gain of" in said
         assert "For 1 %" in said
-        assert "set-ups on each side would show it four times in five" in said
+        assert "each side, refit each time (finds it 4 times in 5)" in said
         large = words(shop.get(f"/jobs/{job}/bench", wanted_percent=8))
-        assert "For 8 %, 1 set-up on each side would show it" in large
+        assert "For 8 %: 1 reading each side, refit each time" in large
         after = shop.cut(job)
         shop.series(job, setup, after, [figure * 1.05 for figure in FIVE], taken_at=at(days=1))
-        assert "four times in five" not in words(shop.sheet(job))
+        assert "4 times in 5" not in words(shop.sheet(job))
         assert "For 2 %" in words(shop.get(f"/jobs/{job}/bench", wanted_percent=2))
         answer = shop.client.get(f"/api/jobs/{job}/bench", params={"wanted_percent": 0})
         assert (answer.status_code, answer.json()["path"]) == (422, "query.wanted_percent")
@@ -69,7 +69,7 @@ class TestRepeats:
             job = shop.job()
             read(shop, job, shop.setup(job, bench_id=bench(repeatability_percent=0.3, session_shift_percent=shift)))
             text = words(shop.sheet(job))
-            least.append(float(text.split("shows a gain from ")[1].split(" CFM")[0]))
+            least.append(float(text.split("shows a gain of ")[1].split(" CFM")[0]))
         assert least[1] > 3 * least[0]
 
     def test_a_clock_that_jumped_back_is_asked_about(self, shop):
@@ -79,10 +79,10 @@ class TestRepeats:
         shop.kept(shop.flow(job, setup, state, 2, "199.1", taken_at=at(minutes=26)))
         asked = shop.flow(job, setup, state, 3, "191.4", taken_at=at(minutes=-90))
         assert asked.json()["code"] == "clock_back"
-        assert "2.0 hours before the last figure" in asked.json()["detail"]
+        assert "2.0 hours before the previous reading" in asked.json()["detail"]
         assert [list(offer["patch"]) for offer in asked.json()["offers"]] == [["taken_at"], ["accepted"]]
         shop.kept(shop.flow(job, setup, state, 3, "191.4", taken_at=at(minutes=-90), accepted=["clock_back"]))
-        assert "kept though dated before" in words(shop.sheet(job))
+        assert "flagged: dated before" in words(shop.sheet(job))
         shop.kept(shop.flow(job, setup, state, 4, "203.0", taken_at=at(days=-90), dated=True))
         shop.kept(shop.flow(job, shop.setup(job), state, 5, "198.7", taken_at=at(days=-1)))
 
@@ -93,8 +93,8 @@ class TestRepeats:
         after, low = shop.cut(job), shop.setup(job, bench_id=own, depression="10")
         shop.series(job, low, after, [figure * 1.01 * (10 / 28) ** 0.5 for figure in FIVE], taken_at=at(days=1))
         sheet = shop.sheet(job)
-        assert "Too small to tell" in words(sheet)
-        assert "the square-root law may be out by 2.5 %, allowed for in the ±" in words(sheet)
+        assert "Too close to call" in words(sheet)
+        assert "The ± allows 2.5 % for converting" in words(sheet)
         budget = {part["name"]: part["in_ratio"] for part in sheet["rungs"][0]["after"]["known"]["parts"]}
         assert budget["conversion"] is True
 
@@ -116,8 +116,8 @@ class TestFaults:
         odd = [figure * (1.06 if n == 3 else 1.0) for n, figure in enumerate(FIVE)]
         shop.series(job, again, state, odd, accepted=["already_read"], taken_at=at(days=2))
         said = words(shop.sheet(job))
-        assert "Runner 4 reads 6.0 % more than the last time" in said
-        assert "injector hole" in said
+        assert "Possible open injector or vacuum hole at runner 4: 6.0 % higher" in said
+        assert "injector or vacuum hole" in said
 
 
 class TestEffects:
@@ -140,4 +140,4 @@ class TestEffects:
         )
         assert not found[2]["alike"]
         assert {item["item"] for item in found[2]["items"]} == {"entry radius", "throttle"}
-        assert "Entry radius, no radius to clay radius: +3.5 %" in words(shop.sheet(job))
+        assert "Entry radius, no radius → clay radius: +3.5 %" in words(shop.sheet(job))

@@ -14,7 +14,7 @@ class TestSetup:
                    direction="out", valve_lift_mm=8)  # fmt: skip
         said = shop.sheet(job)["setup"]["words"]
         assert said["entry radius"] == "clay radius 9 mm"
-        assert (said["opening"], said["blade"], said["clock position"]) == ("75 %", "seen at full bore", "12 h")
+        assert (said["opening"], said["blade"], said["clock position"]) == ("75 %", "fully open", "12 h")
         assert said["in front"] == "tube, throttle"
 
     def test_a_half_shut_throttle_is_no_figure_of_the_runner(self, shop):
@@ -22,7 +22,7 @@ class TestSetup:
         read(shop, job, shop.setup(job, throttle="as_sold", opening_percent=50))
         sheet = shop.sheet(job)
         assert sheet["rungs"][0]["before"]["mean"] is None
-        assert "kept apart" in sheet["rungs"][0]["before"]["readings"][0]["note"]
+        assert "not averaged in" in sheet["rungs"][0]["before"]["readings"][0]["note"]
 
     @pytest.mark.parametrize(
         ("more", "path"),
@@ -54,15 +54,15 @@ class TestReferenceRunner:
         shop.kept(shop.flow(job, setup, state, 3, "191.4"))
         sheet = shop.sheet(job)
         assert sheet["reference_runner"] == 3
-        assert "Runner 3 is read before." in words(sheet)
+        assert "Runner 3 before is complete." in words(sheet)
         after = shop.cut(job)
-        assert "Read runner 3 after cutting." in words(shop.sheet(job))
+        assert "Read runner 3 after porting." in words(shop.sheet(job))
         shop.kept(shop.flow(job, setup, after, 3, "204.8"))
         said = words(shop.sheet(job))
-        assert "Runner 3 gained 13.4 CFM" in said
-        assert "stands for the others" in said
+        assert "Clear gain: +13.4 CFM on runner 3" in said
+        assert "Reading runner 3 only" in said
         rail = {step["word"]: step["status"] for step in shop.get(f"/jobs/{job}")["rail"]}
-        assert rail["bench"] == "after, 1 of 1"
+        assert rail["bench"] == "after: 1 of 1"
         shop.kept(self.chosen(shop, job, None))
         assert "Read runner 1 after cutting." in words(shop.sheet(job))
 

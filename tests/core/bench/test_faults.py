@@ -121,7 +121,7 @@ def test_a_fault_is_not_told_twice_and_the_runner_is_named():
     earlier = dict.fromkeys(RUNNERS, 200.0)
     found = suspicions(Evidence({**earlier, 4: 213.0}, 0.005, 0.005, earlier))
     assert [(s.code, s.runner) for s in found] == [("open_hole", 4)]
-    assert "injector hole" in found[0].text
+    assert "injector or vacuum hole" in found[0].text
     lower = suspicions(Evidence({**earlier, 2: 188.0}, 0.005, 0.005, earlier))
     assert [(s.code, s.runner) for s in lower] == [("obstructed", 2)]
 

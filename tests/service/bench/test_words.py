@@ -62,47 +62,46 @@ def said(given, preset="trade"):
 
 
 def test_nothing_read_yet_says_only_what_is_next():
-    assert said(facts([None] * 5)) == ["Read runner 1 before cutting."]
+    assert said(facts([None] * 5)) == ["Read runner 1 before porting."]
 
 
 def test_one_runner_stands_for_the_others():
     given = facts([None, None, 200], runners=(3,), reference=3)
-    assert said(given)[-1] == "Runner 3 is read before. Cut, then press A for the figures after."
+    assert said(given)[-1] == "Runner 3 before is complete. Port it, then press A for the after readings."
     words = said(facts([None, None, 200], [None, None, 214], runners=(3,), reference=3))
-    assert "Runner 3 stands for the others: what it gains is told, whether they are even is not." in words
-    assert words[-1] == "Runner 3 is read. Press P for the sheet."
-    all_read = said(facts([200, 201, 199], runners=(3,), reference=3))
-    assert "Runner 3 stands for the others: it alone is asked for." in all_read
+    assert "Reading runner 3 only; balance is not checked. Press N for all runners." in words
+    assert words[-1] == "Complete. Press P for the sheet."
 
 
 def test_a_gain_leads_with_its_figure_then_its_percent():
     words = said(facts([200, 201, 199], [214, 215, 213]))
-    assert words[0] == "Runners 1 to 3 gained 14.0 CFM on average (+7.0 %). Real: known to ±1.7 CFM."
-    assert words[1] == "Each runner's own change is real."
+    assert (
+        words[0] == "Clear gain: +14.0 CFM average over runners 1 to 3 (+7.0 %). The ± of this comparison is 1.7 CFM."
+    )
+    assert not any(text.startswith("Runner") and "clear" in text for text in words)
 
 
 def test_a_loss_is_said_as_one():
     words = said(facts([200], [190]))
-    assert words[0].startswith("Runner 1 lost 10.0 CFM (−5.0 %). Real")
-    assert words[1] == "This runner's change is real."
+    assert words[0].startswith("Clear loss: −10.0 CFM on runner 1 (−5.0 %).")
 
 
 def test_what_is_too_small_says_how_many_set_ups_would_tell():
     words = said(facts([200, 200], [202.6, 214]))
-    assert words[1] == "Runner 1: too small to tell; 2 more a side would."
+    assert words[1] == "Runner 1: too close to call; try 2 more refits a side."
     words = said(facts([200, 200], [204.2, 240], sessions=TWO_SESSIONS, apart=timedelta(days=9)))
-    assert words[1] == "Runner 1: too small to tell; only a plate would."
+    assert words[1].startswith("Runner 1: too close to call; try a reference plate in both sessions and ")
     words = said(facts([200, 200, 200], [202.6, 201.9, 214]))
-    assert words[1] == "Runners 1 and 2: too small to tell; each rung says what would."
+    assert words[1] == "Runners 1 and 2: too close to call, each for itself."
 
 
 def test_what_was_set_up_in_two_ways_is_not_compared_and_that_leads():
     words = said(facts([200, 201], [214, 215], declared=(BARE, CLAY)))
     assert words[0] == (
-        "Runners 1 and 2: not comparable, they differ in entry radius before and after. "
+        "Not comparable: runners 1 and 2, they differ in entry radius before and after. "
         "Read one side again, set up as the other was."
     )
-    assert not any("gained" in text or "real" in text for text in words)
+    assert not any("Clear" in text or "clear" in text for text in words)
     assert words[-1] == "Press U, set up as before, and read the runners again."
 
 
@@ -110,44 +109,45 @@ def test_what_the_other_side_has_no_like_of_is_told_as_left_out():
     more = Refit(230 * CFM, 0, CLAY)
     pairs = pairs_of({1: [Refit(200 * CFM, 0, BARE), more]}, {1: [Refit(214 * CFM, 0, BARE)]})
     words = said(facts([200], [214], pairs=pairs))
-    assert "One set-up has no like on the other side: left out." in words
+    assert "One reading has no like on the other side: left out." in words
 
 
 def test_what_is_assumed_is_said_beside_the_word():
     words = said(facts([200, 201], [214, 215], known=ASSUMED))[0]
-    assert "Real: known to ±" in words
+    assert words.startswith("Clear gain: +14.0 CFM")
     assert words.endswith(", with an assumed repeatability.")
     session = said(facts([200, 201], [204, 205], known=ASSUMED, sessions=TWO_SESSIONS))[0]
-    assert "Too small to tell: known to ±4.9 CFM, with an assumed repeatability. Only a plate would tell." in session
+    assert session.startswith("Too close to call: +4.0 CFM average over runners 1 and 2 (+2.0 %).")
+    assert "is 4.9 CFM, with an assumed repeatability. Try a reference plate in both sessions" in session
 
 
 def test_a_gain_that_one_runner_carries_is_told_with_what_to_look_for():
     words = said(facts([200] * 4, [200.1, 216, 200.0, 199.9]))
-    assert words[0].startswith("Runners 1 to 4 gained 4.0 CFM")
+    assert words[0].startswith("Clear gain: +4.0 CFM average over runners 1 to 4")
     carried = next(text for text in words if "carries" in text)
-    assert carried.startswith("Runner 2 carries this gain: the others changed by 0.0 %, too small to tell.")
+    assert carried.startswith("Runner 2 carries this gain. The others changed by 0.0 %, too close to call.")
     assert "injector hole" in carried
     assert not any("carries" in text for text in said(facts([200] * 4, [214, 216, 213, 215])))
 
 
 def test_all_that_are_behind_are_to_be_worked():
     assert said(facts([200] * 6, [215, 206, 216, 203, 215.5, 214.5]))[-1] == (
-        "Work runners 4 and 2 up to the others, or print the sheet."
+        "Runners 4 and 2 are low: bring them up, or press P for the sheet."
     )
 
 
 def test_runners_that_are_not_neighbours_are_listed():
-    assert said(facts([200, None, 200, 199], [214, None, 215, 213]))[0].startswith("Runners 1, 3 and 4 gained")
+    assert "average over runners 1, 3 and 4" in said(facts([200, None, 200, 199], [214, None, 215, 213]))[0]
 
 
 def test_balance_before_and_after_and_who_is_behind():
     words = said(facts([200, 190, 200], [215, 203, 214]))
     spread = next(text for text in words if "spread" in text)
     assert spread == (
-        "The runners spread 5.7 % after; up to 3 % is even. It was 5.1 % before. "
-        "Runner 2 is behind. Runners 1 and 3 are ahead."
+        "Not balanced: runners spread 5.7 % after, 5.1 % before. Up to 3 % is balanced. "
+        "Runner 2 is low. Runners 1 and 3 are high."
     )
-    assert words[-1] == "Work runner 2 up to the others, or print the sheet."
+    assert words[-1] == "Runner 2 is low: bring it up, or press P for the sheet."
 
 
 def test_balance_waits_for_two_thirds_of_the_runners():
@@ -157,21 +157,20 @@ def test_balance_waits_for_two_thirds_of_the_runners():
 @pytest.mark.parametrize(
     ("more", "words"),
     [
-        ({"known": ASSUMED}, "A refit on Bench 1 is assumed to scatter by 0.5 %, until its own repeats tell."),
+        ({"known": ASSUMED}, "Repeatability of Bench 1 not known yet; 0.5 % assumed. Refit a runner"),
         (
             {"sessions": TWO_SESSIONS, "apart": timedelta(days=10)},
-            "Before and after are 10 days apart. A shift of the bench by 0.5 % is allowed for in the ±.",
+            "10 days between before and after. The ± allows 0.5 % session shift. Read a reference plate next time.",
         ),
         (
             {"known": TIED, "sessions": TWO_SESSIONS, "apart": timedelta(days=10)},
-            "Before and after are 10 days apart. The reference plate was read in both sessions",
+            "10 days between before and after. The reference plate corrects the session shift.",
         ),
-        ({"conversion": 0.02}, "Before and after were read at different depressions"),
-        ({"depressions": [5 * INCH_OF_WATER]}, "The depression is converted over a factor of 5.6"),
+        ({"conversion": 0.02}, "Different depressions before and after. The ± allows 2.0 %"),
+        ({"depressions": [5 * INCH_OF_WATER]}, "Converted from a depression 5.6 times off"),
         (
-            {"marked": {1: "above what the opening can pass"}},
-            "Runner 1 was kept though above what the opening can pass. The bench's scale is off then; its ratios still "
-            "hold.",
+            {"marked": {1: "above_ceiling"}},
+            "Runner 1 is flagged: more than the bore can pass. Check calibration and bore.",
         ),
     ],
 )
@@ -180,14 +179,14 @@ def test_every_doubt_is_told(more, words):
 
 
 def test_within_one_session_nothing_is_said_of_a_shift():
-    assert not any("apart" in text for text in said(facts([200, 201], [214, 215])))
+    assert not any("between before" in text for text in said(facts([200, 201], [214, 215])))
 
 
 def test_next_follows_the_work():
-    assert said(facts([200, None, 200]))[-1] == "Read runner 2 before cutting."
-    assert said(facts([200, 200, 200]))[-1].startswith("All runners are read before. Cut, then press A")
-    assert said(facts([200, 200], [215, None]))[-1] == "Read runner 2 after cutting."
-    assert said(facts([200, 200], [215, 215]))[-1] == "All runners are read. Press P for the sheet."
+    assert said(facts([200, None, 200]))[-1] == "Read runner 2 before porting."
+    assert said(facts([200, 200, 200]))[-1].startswith("Before is complete. Port it, then press A")
+    assert said(facts([200, 200], [215, None]))[-1] == "Read runner 2 after porting."
+    assert said(facts([200, 200], [215, 215]))[-1] == "Complete. Press P for the sheet."
 
 
 def test_figures_follow_the_units_and_lead_to_the_worktop():

@@ -84,7 +84,7 @@ def test_goes_along_the_order_of_work(done, step):
 def test_the_rail_shows_what_is_done_of_each_step():
     rail = stands(WHOLE, before=FIVE, after=(1, 2, 5), cut=True, stage=2, stock_pulls=1).steps
     status = {step.word: step.status for step in rail}
-    assert status["bench"] == "after, 3 of 5"
+    assert status["bench"] == "after: 3 of 5"
     assert status["port"] == "stage 2"
     assert status["dyno"] == "stock run"
     assert [step.label for step in rail] == [
@@ -93,15 +93,15 @@ def test_the_rail_shows_what_is_done_of_each_step():
 
 
 def test_the_next_runner_is_the_first_that_was_not_read():
-    assert stands(POSTED, before=(1, 4)).next == "Flow runner 2 before cutting"
-    assert stands(POSTED, before=FIVE, cut=True, after=(1, 2, 5)).next == "Flow runner 3 after cutting"
+    assert stands(POSTED, before=(1, 4)).next == "Flow runner 2 before porting"
+    assert stands(POSTED, before=FIVE, cut=True, after=(1, 2, 5)).next == "Flow runner 3 after porting"
 
 
 def test_a_reference_runner_alone_is_read():
     one = Told(POSTED, runners_to_read=(3,), before=(3,), cut=True)
-    assert rail_of(one).next == "Flow runner 3 after cutting"
+    assert rail_of(one).next == "Flow runner 3 after porting"
     done = rail_of(replace(one, after=(3, 1)))
-    assert (done.here, done.steps[1].status) == ("handover", "after, 1 of 1")
+    assert (done.here, done.steps[1].status) == ("handover", "after: 1 of 1")
 
 
 def test_a_closed_job_says_so():

@@ -33,7 +33,7 @@ it('tells a full disk from a server that is gone', async () => {
   answering(507, { detail: 'Make room on it.', code: 'no_room' })
   const full = await BOARD().catch((error: unknown) => error)
   expect(full).toBeInstanceOf(Unreachable)
-  expect(problemIn(full, 'Is it running?').detail).toBe('Make room on it.')
+  expect(problemIn(full, 'Check that it is running, then reload.').detail).toBe('Make room on it.')
 })
 
 it('gives the words of a server that refuses what is too large', async () => {

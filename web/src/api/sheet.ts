@@ -42,7 +42,7 @@ export function useSheet<T extends object>(ask: () => Promise<T>, again: WatchSo
     try {
       await load()
     } catch (caught) {
-      failure.value = problemIn(caught, 'Is it running?').detail
+      failure.value = problemIn(caught, 'Check that it is running, then reload.').detail
       if (caught instanceof Unreachable && !gone) retry = setTimeout(() => void loadOrSay(), AGAIN_MS)
     }
   }

@@ -38,12 +38,12 @@ function turn(by: number): void {
 useKeys([
   { key: 'n', says: 'new job', run: () => void router.push('/new') },
   { key: 'l', says: 'shelf', run: () => void router.push('/shelf') },
-  { key: 'ArrowDown', says: 'next job (Enter opens it)', run: () => move(1) },
-  { key: 'ArrowUp', says: 'job before', run: () => move(-1) },
+  { key: 'ArrowDown', says: 'next job (Enter opens)', run: () => move(1) },
+  { key: 'ArrowUp', says: 'previous job', run: () => move(-1) },
   { key: 'ArrowRight', says: 'later jobs', run: () => turn(1) },
   { key: 'ArrowLeft', says: 'earlier jobs', run: () => turn(-1) },
 ])
-document.title = 'Shop board · Elvarn'
+document.title = 'Jobs board · Elvarn'
 
 const late = (due: string | null | undefined) =>
   due != null && new Date(due) < new Date(new Date().toDateString())
@@ -52,7 +52,7 @@ const late = (due: string | null | undefined) =>
 <template>
   <div class="board">
     <header>
-      <h1>Shop board</h1>
+      <h1>Jobs board</h1>
       <span v-if="board" class="quiet narrow"
         >{{ board.count }} {{ board.count === 1 ? 'job' : 'jobs' }} open</span
       >

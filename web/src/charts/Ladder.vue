@@ -61,7 +61,7 @@ const side = (value: number, other: number | undefined) =>
   <div class="ladder" role="list" :aria-label="`Runners, ${unit}`">
     <div ref="track" class="measure" aria-hidden="true" />
     <div v-if="bandBox" class="band-row" aria-hidden="true">
-      <span :style="bandBox" class="band-word"><span>even: 3 % apart</span></span>
+      <span :style="bandBox" class="band-word"><span>balanced: within 3 %</span></span>
     </div>
     <button
       v-for="r in rungs"
@@ -75,7 +75,7 @@ const side = (value: number, other: number | undefined) =>
       @click="emit('choose', r.cylinder)"
     >
       <span class="number">
-        {{ r.cylinder }}<small v-if="r.cylinder === reference">for all</small
+        {{ r.cylinder }}<small v-if="r.cylinder === reference">reference</small
         ><small v-else-if="r.bank">bank {{ r.bank }}</small>
       </span>
       <span class="track">
@@ -116,7 +116,7 @@ const side = (value: number, other: number | undefined) =>
           :style="{ left: `${x(live)}px` }"
         />
         <span v-if="!r.before.mean && !r.after.mean && !waiting.get(r.cylinder)" class="nothing"
-          >not read</span
+          >no reading</span
         >
       </span>
       <span class="gain">
@@ -126,12 +126,12 @@ const side = (value: number, other: number | undefined) =>
         <template v-else-if="r.gain">
           <b class="mono">{{ r.gain.gain.text }}</b>
           <small
-            ><template v-if="r.behind"><span class="doubt behind">behind</span> · </template
+            ><template v-if="r.behind"><span class="doubt behind">low</span> · </template
             >{{ r.gain.percent }} · {{ r.gain.words }}</small
           >
         </template>
         <small v-else-if="r.unlike" class="doubt">{{ r.unlike }}</small>
-        <small v-else-if="r.behind" class="doubt behind">behind</small>
+        <small v-else-if="r.behind" class="doubt behind">low</small>
       </span>
     </button>
     <div class="axis" aria-hidden="true">
@@ -145,7 +145,7 @@ const side = (value: number, other: number | undefined) =>
       </span>
       <span v-if="mean.gain" class="mean">
         <span
-          ><span class="quiet">mean</span> <b class="mono">{{ mean.gain.gain.text }}</b> {{ unit }}</span
+          ><span class="quiet">average</span> <b class="mono">{{ mean.gain.gain.text }}</b> {{ unit }}</span
         >
         <span class="quiet">
           {{ mean.gain.percent }} · ±{{ mean.gain.half_width.text }} {{ unit }} · {{ mean.gain.words }}
@@ -154,7 +154,7 @@ const side = (value: number, other: number | undefined) =>
       <span v-else-if="mean.unlike" class="mean doubt">{{ mean.unlike }}</span>
       <span v-else-if="mean.before" class="mean">
         <span
-          ><span class="quiet">mean</span> <b class="mono">{{ mean.before.text }}</b> {{ unit }}</span
+          ><span class="quiet">average</span> <b class="mono">{{ mean.before.text }}</b> {{ unit }}</span
         >
         <span v-if="mean.spread_before" class="quiet">spread {{ mean.spread_before }}</span>
       </span>

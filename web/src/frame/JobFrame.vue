@@ -25,7 +25,7 @@ watch(job, (found) => (document.title = `${found?.title ?? ''} · Elvarn`))
 <template>
   <div v-if="job || !failure" class="frame">
     <nav class="rail" aria-label="Steps of this job">
-      <RouterLink to="/" class="home" aria-label="Shop board">◂ Board</RouterLink>
+      <RouterLink to="/" class="home" aria-label="Jobs board">◂ Board</RouterLink>
       <RouterLink
         v-for="s in job?.rail"
         :key="s.word"

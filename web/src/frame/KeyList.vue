@@ -10,7 +10,7 @@ const visible = defineModel<boolean>('visible', { required: true })
 const here = computed(() => (visible.value ? liveKeys() : []))
 const { shop } = useSession()
 const goes = computed(() => [
-  { letters: ['s'], place: 'Shop board' },
+  { letters: ['s'], place: 'Jobs board' },
   { letters: ['l'], place: 'Shelf' },
   ...(shop.value?.steps ?? []).map((s) => ({ letters: [...s.letters], place: s.label })),
   { letters: ['c'], place: 'Candidates' },

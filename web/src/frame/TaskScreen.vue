@@ -96,7 +96,7 @@ function mark(step: TaskView, to: 'open' | 'waiting' | 'done'): void {
 }
 
 useKeys([{ key: 'n', says: 'new step', run: () => entry.value?.$el.focus() }])
-const MARKS: Record<string, string> = { open: 'to do', waiting: 'waits', done: 'done' }
+const MARKS: Record<string, string> = { open: 'to do', waiting: 'on hold', done: 'done' }
 </script>
 
 <template>
@@ -105,7 +105,7 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'waits', done: '
       <div class="top">
         <h2>{{ heading }}</h2>
         <span class="quiet narrow">
-          {{ [stands, `${sheet.minutes} minutes so far`].filter(Boolean).join(' · ') }}
+          {{ [stands, `${sheet.minutes} min so far`].filter(Boolean).join(' · ') }}
         </span>
       </div>
       <ol>

@@ -48,7 +48,7 @@ async function keepCopy(version: number): Promise<void> {
     <ProblemNote v-if="problem" :problem="problem" />
     <p class="ways">
       <Button type="submit" severity="secondary">Keep the copy's settings</Button>
-      <span v-if="kept" role="status">Kept.</span>
+      <span v-if="kept" role="status">Saved.</span>
     </p>
     <p class="quiet">
       A copy at any time: <code>./elvarn backup FILE</code>. Read back into a new folder:

@@ -26,33 +26,33 @@ provideRefusal(problem)
 const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
   {
     name: 'plenum_drop_kpa',
-    label: 'Drop up to the plenum, kPa',
-    why: '2.5 kPa are 2.5 % of the air, whatever carries them.',
+    label: 'Max pressure drop to the plenum, kPa',
+    why: '2.5 kPa is about 2.5 % of the air.',
   },
   {
     name: 'runner_drop_kpa',
-    label: 'Drop in a runner, kPa',
-    why: 'From it follows what a runner has to pass for a power.',
+    label: 'Max pressure drop in a runner, kPa',
+    why: 'Sets the flow a runner needs.',
   },
   {
     name: 'share_limit_percent',
-    label: 'Share of one element, %',
-    why: 'Above it Elvarn says what the element would have to flow.',
+    label: 'Max share of one component, %',
+    why: 'Above it Elvarn says what the component would have to flow.',
   },
   {
     name: 'port_velocity_m_s',
-    label: 'Port velocity during the stroke, m/s',
+    label: 'Max port velocity, m/s',
     why: 'Mean piston speed times piston over port area.',
   },
   {
     name: 'filling_percent',
-    label: 'Filling where no pull tells it, %',
+    label: 'VE without a pull, %',
     why: 'With a pull on an engine dyno its own is computed.',
   },
-  { name: 'hourly_rate', label: 'An hour of work costs', why: 'It goes into the cost of a candidate.' },
+  { name: 'hourly_rate', label: 'Labour rate per hour', why: 'It goes into the cost of a candidate.' },
 ]
 
-document.title = "The shop's lines · Elvarn"
+document.title = 'Shop limits · Elvarn'
 watch(view, (found) => {
   const settings = found?.settings
   const figures = Object.fromEntries(
@@ -75,7 +75,7 @@ async function keepLines(found: Schemas['SettingsView']): Promise<void> {
   <div v-if="view" class="lines">
     <header>
       <RouterLink to="/" class="narrow quiet">◂ Board</RouterLink>
-      <h1>The shop's lines</h1>
+      <h1>Shop limits</h1>
       <span class="space" />
       <ShopMark />
     </header>
@@ -92,13 +92,13 @@ async function keepLines(found: Schemas['SettingsView']): Promise<void> {
       </div>
       <div class="row">
         <TextField v-model="form['currency']!" label="Currency" />
-        <span class="quiet">As it is written beside a price.</span>
+        <span class="quiet">Shown with prices.</span>
       </div>
       <ProblemNote v-if="problem" :problem="problem" />
       <p class="ways">
-        <Button type="submit">Keep <KeyCap k="Enter" /></Button>
+        <Button type="submit">Save <KeyCap k="Enter" /></Button>
         <button type="button" class="way" @click="router.back()">Back</button>
-        <span v-if="kept" role="status">Kept.</span>
+        <span v-if="kept" role="status">Saved.</span>
       </p>
     </form>
     <DailyCopy />

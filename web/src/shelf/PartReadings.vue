@@ -67,7 +67,7 @@ const count = (setup_id: string | null) =>
       <span class="about">
         {{ [r.setup, r.person, dayAndTime(r.taken_at)].filter(Boolean).join(', ') }}
         <span v-if="r.struck" class="doubt">struck out: {{ r.struck.reason }}</span>
-        <span v-else-if="r.marks.length" class="doubt">kept though {{ r.marks.join(', ') }}</span>
+        <span v-else-if="r.marks.length" class="doubt">flagged: {{ r.marks.join(', ') }}</span>
         <span v-if="!r.struck && !r.counts"> does not count</span>
       </span>
       <span class="acts">

@@ -81,7 +81,7 @@ async function keep(): Promise<void> {
     settled()
     await load()
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here.')
+    problem.value = problemIn(error, 'Your entry is still here.')
   }
 }
 
@@ -125,7 +125,7 @@ async function measure(answer: Answer = {}): Promise<void> {
     problem.value = undefined
     await load()
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here.')
+    problem.value = problemIn(error, 'Your entry is still here.')
   }
 }
 type Answer = { accepted?: string[]; replaces?: string[]; refitted?: boolean }
@@ -150,7 +150,7 @@ async function exchange(mine: Schemas['AssemblyPiece'], other: Schemas['Exchange
     )
     await load()
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here.')
+    problem.value = problemIn(error, 'Your entry is still here.')
   }
 }
 const offers = (p: Schemas['AssemblyPiece']) =>
@@ -162,11 +162,11 @@ async function startFlow(): Promise<void> {
   entry.value?.select()
 }
 useKeys([
-  { key: 'f', says: 'flow it', run: () => void startFlow() },
-  { key: 'k', says: 'keep what was changed', run: () => void keep() },
+  { key: 'f', says: 'enter a flow reading', run: () => void startFlow() },
+  { key: 'k', says: 'save changes', run: () => void keep() },
   {
     key: 'h',
-    says: 'what was read of it over the years',
+    says: 'history',
     run: () => void router.push(`/parts/${props.partId}/history`),
   },
 ])
@@ -191,8 +191,8 @@ useKeys([
           <thead>
             <tr class="narrow quiet">
               <th />
-              <th>measured here</th>
-              <th>its maker says</th>
+              <th>measured</th>
+              <th>advertised</th>
               <th />
             </tr>
           </thead>
@@ -226,7 +226,7 @@ useKeys([
             kept="id"
             small
           />
-          <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>
+          <Button type="submit" size="small">Save <KeyCap k="Enter" /></Button>
         </form>
         <ProblemNote v-if="problem" :problem="problem" @choose="answer" />
         <template v-if="sheet.pieces.length">
@@ -241,17 +241,17 @@ useKeys([
                 class="way"
                 @click="exchange(p, o)"
               >
-                exchange with {{ o.words }}
+                swap with {{ o.words }}
               </button>
             </li>
           </ul>
         </template>
-        <h2>Pictures</h2>
+        <h2>Photos</h2>
         <PhotoStrip :photos="sheet.photos" :part-id="sheet.id" @added="load" />
       </div>
       <StatedForm v-model="form" :sheet="sheet" :kept="kept" :dirty="dirty" @keep="keep" @drop="dropEdits" />
     </div>
-    <template #margin><Margin title="What it is worth" :sentences="sheet.margin" /></template>
+    <template #margin><Margin title="Part notes" :sentences="sheet.margin" /></template>
   </Screen>
   <NotShown v-else :why="failure" />
 </template>

@@ -69,7 +69,7 @@ async function add(accepted: string[] = []): Promise<void> {
     }
     void router.push(`/parts/${id}`)
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here.')
+    problem.value = problemIn(error, 'Your entry is still here.')
   }
 }
 function answer(patch: Record<string, unknown>): void {
@@ -90,7 +90,7 @@ async function drop(dropped: File | undefined): Promise<void> {
     imported.value = `${done.added?.length ?? 0} added${already}.`
     await load()
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here.')
+    problem.value = problemIn(error, 'Your entry is still here.')
   }
 }
 
@@ -106,7 +106,7 @@ async function openAdd(): Promise<void> {
 
 useKeys([
   { key: 'ArrowDown', says: 'next part (Enter opens it)', run: () => move(1) },
-  { key: 'ArrowUp', says: 'part before', run: () => move(-1) },
+  { key: 'ArrowUp', says: 'previous part', run: () => move(-1) },
   { key: 'n', says: 'new part', run: () => void openAdd() },
   { key: '/', says: 'find', run: () => find.value?.select() },
   { key: 'i', says: 'import a table or JSON', run: () => file.value?.click() },

@@ -14,32 +14,27 @@ const emit = defineEmits<{ keep: []; drop: [] }>()
 
 <template>
   <form class="stated" @submit.prevent="emit('keep')">
-    <h2>Said of it</h2>
+    <h2>Part details</h2>
     <div class="grid">
       <TextField v-model="form.name" place="name" label="Name" small />
       <TextField v-model="form.maker" label="Maker" small />
       <TextField v-model="form.number" label="Number" small />
       <TextField v-model="form.material" label="Material" small />
       <TextField v-model="form.price" place="price" label="Price" small />
-      <TextField v-model="form.lead" place="lead_days" label="Wait, days" small />
-      <TextField v-model="form.mass" place="mass_kg" label="Mass, kg" small />
-      <TextField v-model="form.boost" place="features.boost_kpa" label="Boost it takes, kPa" small />
-      <TextField v-model="form.heat" place="features.heat_limit_c" label="Heat it takes, °C" small />
+      <TextField v-model="form.lead" place="lead_days" label="Lead time, days" small />
+      <TextField v-model="form.mass" place="mass_kg" label="Weight, kg" small />
+      <TextField v-model="form.boost" place="features.boost_kpa" label="Boost rating, kPa" small />
+      <TextField v-model="form.heat" place="features.heat_limit_c" label="Max temperature, °C" small />
     </div>
-    <h3>Its maker says</h3>
+    <h3>Advertised</h3>
     <div class="grid">
       <TextField v-model="form.advertisedBore" place="advertised.bore_mm" label="Bore, mm" small />
-      <TextField
-        v-model="form.advertisedOut"
-        place="advertised.bore_out_mm"
-        label="At the outlet, mm"
-        small
-      />
+      <TextField v-model="form.advertisedOut" place="advertised.bore_out_mm" label="Outlet bore, mm" small />
       <TextField v-model="form.advertisedLength" place="advertised.length_mm" label="Length, mm" small />
       <TextField v-model="form.advertisedVolume" place="advertised.volume_l" label="Volume, L" small />
       <TextField v-model="form.advertisedFlow" place="advertised.flow_cfm" label="Flow, CFM" small />
     </div>
-    <h3>What it meets</h3>
+    <h3>Connections</h3>
     <div class="grid">
       <template v-for="end in ['inlet', 'outlet'] as const" :key="end">
         <TextField
@@ -61,28 +56,28 @@ const emit = defineEmits<{ keep: []; drop: [] }>()
           small
         />
       </template>
-      <TextField v-model="form.swing" place="features.swing_mm" label="Blade past face, mm" small />
-      <TextField v-model="form.flangeMetal" place="features.flange_metal_mm" label="Flange metal, mm" small />
-      <TextField v-model="form.height" place="features.height_mm" label="Height, mm" small />
+      <TextField v-model="form.swing" place="features.swing_mm" label="Blade reach past face, mm" small />
+      <TextField v-model="form.flangeMetal" place="features.flange_metal_mm" label="Flange wall, mm" small />
+      <TextField v-model="form.height" place="features.height_mm" label="Height above flange, mm" small />
       <TextField v-model="form.front" place="features.front_length_mm" label="Front length, mm" small />
       <CheckField v-model="form.weldable" label="can be welded" />
-      <CheckField v-model="form.splits" label="splits" />
+      <CheckField v-model="form.splits" label="two-piece" />
     </div>
     <div class="grid wide">
-      <TextField v-model="form.ports" label="Ports: brake servo, purge, breather" small />
+      <TextField v-model="form.ports" label="Vacuum ports: brake servo, purge, breather" small />
       <TextField
         v-model="form.homes"
         place="features.homes"
-        label="Homes: pressure sensor 12.7, injector 13.8"
+        label="Bosses (name, mm): pressure sensor 12.7, injector 13.8"
         small
       />
       <TextField
         v-model="form.plugs"
-        label="Plugs: throttle position / six-way / two tracks, opposed"
+        label="Connectors: throttle position / six-way / two tracks, opposed"
         small
       />
-      <TextField v-model="form.fouls" label="Fouls: coolant bottle" small />
-      <TextField v-model="form.fuels" label="Fuels it stands: petrol, E85" small />
+      <TextField v-model="form.fouls" label="Fouls (accessories): coolant bottle" small />
+      <TextField v-model="form.fuels" label="Fuels rated for: petrol, E85" small />
       <TextField
         v-if="sheet.kind === 'tube'"
         v-model="form.bends"
@@ -94,23 +89,23 @@ const emit = defineEmits<{ keep: []; drop: [] }>()
         v-if="sheet.kind === 'manifold'"
         v-model="form.sections"
         place="features.sections"
-        label="Runner sections from the plenum, mm: 120 of 46; 190 of 42 × 38"
+        label="Runner sections from plenum (length of bore): 120 of 46; 190 of 42 × 38"
         small
       />
       <p class="line">
         <CheckField v-model="form.ribbed" label="ribbed" />
         <CheckField v-model="form.cast" label="as cast" />
       </p>
-      <TextField v-model="form.claims" label="Claims of the seller, a semicolon between" small />
-      <TextField v-model="form.note" label="What was learned" small />
+      <TextField v-model="form.claims" label="Claims, separated by ;" small />
+      <TextField v-model="form.note" label="Shop notes" small />
     </div>
     <p class="line">
-      <Button type="submit" size="small">Keep <KeyCap k="K" /></Button>
+      <Button type="submit" size="small">Save <KeyCap k="K" /></Button>
       <template v-if="dirty">
         <span class="quiet">not saved yet</span>
         <button type="button" class="way" @click="emit('drop')">Discard changes</button>
       </template>
-      <span v-else-if="kept" role="status">Kept.</span>
+      <span v-else-if="kept" role="status">Saved.</span>
     </p>
   </form>
 </template>

@@ -21,7 +21,7 @@ export function useKeeping(again: () => Promise<void>): Keeping {
       problem.value = undefined
       kept.value = true
     } catch (error) {
-      problem.value = problemIn(error, 'What you typed stays here.')
+      problem.value = problemIn(error, 'Your entry is still here.')
     }
   }
 

@@ -42,7 +42,7 @@ const shown = computed(() => state.value?.mean?.text ?? props.placeholder)
   <ProblemNote
     v-if="problem?.problem && !$slots['first']"
     :problem="problem.problem"
-    give-up="take the figure back"
+    give-up="discard this reading"
     @choose="choosePatch"
     @give-up="takeBack"
   />

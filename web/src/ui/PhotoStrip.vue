@@ -58,18 +58,13 @@ defineExpose({ choose: () => file.value?.click() })
 <template>
   <div class="photos" @dragover.prevent @drop.prevent.stop="add($event.dataTransfer?.files ?? null)">
     <button v-for="p in photos" :key="p.id" type="button" class="plain-button photo" @click="large = p">
-      <img :src="`/api/pictures/${p.digest}`" :alt="p.caption || 'Picture without words'" />
+      <img :src="`/api/pictures/${p.digest}`" :alt="p.caption || 'Photo, no caption'" />
       <span class="narrow">{{ p.caption }}</span>
     </button>
     <div class="add">
-      <input
-        v-model="caption"
-        class="words"
-        placeholder="what it shows"
-        aria-label="What the picture shows"
-      />
+      <input v-model="caption" class="words" placeholder="caption" aria-label="What the picture shows" />
       <button type="button" class="way" :disabled="busy" @click="file?.click()">
-        {{ busy ? 'Keeping…' : 'Add a picture' }} <KeyCap v-if="keyCap" :k="keyCap" />
+        {{ busy ? 'Saving…' : 'Add photo' }} <KeyCap v-if="keyCap" :k="keyCap" />
       </button>
       <input
         ref="file"

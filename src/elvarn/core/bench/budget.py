@@ -88,19 +88,18 @@ def budget_of(inputs: BudgetInputs) -> Budget:
         raise OutOfRange("scatter", "A scatter is below 0.", "Enter 0 or more.")
     own = inputs.calibration
     scale = rectangular(SCALE_UNKNOWN) if own is None else own
-    scale_origin = "never calibrated: ±3 % assumed" if own is None else "its reference plate"
+    scale_origin = "not calibrated; ±3 % assumed" if own is None else "its reference plate"
+    refits = f"repeatability, {inputs.setups} reading{'s' if inputs.setups > 1 else ''} refitted"
     parts = [
-        Contribution("samples", inputs.sample_scatter, True, "scatter of the samples that it is the mean of"),
-        Contribution(
-            "set-up", inputs.repeatability / sqrt(inputs.setups), True, f"repeatability, {inputs.setups} set-up(s)"
-        ),
-        Contribution("session", inputs.session, not inputs.same_session, "how sessions of this bench differ"),
+        Contribution("samples", inputs.sample_scatter, True, "scatter of the samples"),
+        Contribution("set-up", inputs.repeatability / sqrt(inputs.setups), True, refits),
+        Contribution("session", inputs.session, not inputs.same_session, "session shift"),
         Contribution("calibration", scale, False, scale_origin),
         Contribution("depression", rectangular(DEPRESSION_READING) / 2, True, "reading of the depression, ±0.5 %"),
         Contribution(
-            "conversion", rectangular(inputs.conversion), inputs.converted, "square-root law from another depression"
+            "conversion", rectangular(inputs.conversion), inputs.converted, "converting from another depression"
         ),
-        Contribution("leak", rectangular(0.5 * inputs.leak), True, "half of the leak that was taken off"),
+        Contribution("leak", rectangular(0.5 * inputs.leak), True, "half the leak subtracted"),
     ]
     if inputs.needs_air:
         parts.append(_air_part(inputs))
@@ -122,5 +121,5 @@ def _air_part(inputs: BudgetInputs) -> Contribution:
     known = inputs.air_known
     warm = rectangular(AIR_TEMPERATURE if known else AIR_UNKNOWN_TEMPERATURE) / inputs.temperature / 2
     heavy = rectangular(AIR_PRESSURE if known else AIR_UNKNOWN_PRESSURE) / inputs.pressure / 2
-    origin = "thermometer and barometer" if known else "the air was not noted"
+    origin = "thermometer and barometer" if known else "air not noted"
     return Contribution("weather", sqrt(warm**2 + heavy**2), True, origin)

@@ -53,12 +53,11 @@ def drift_findings(drift: Drift) -> list[Finding]:
     Raises: nothing.
     Source: as `drift_of`.
     """
-    width = f"±{drift.half_width * 100:.1f} %"
-    read = f"The first runner read {drift.fraction * 100:+.1f} % at the end of the series"
+    width = f"{drift.half_width * 100:.1f} %"
     if drift.real:
-        text = f"{read}, beyond {width}: this drift is taken out, linear in time."
-        return [Finding("drift", text, doubt=True)]
-    return [Finding("no_drift", f"{read}: within {width}, nothing is taken out.")]
+        text = f"Drift {drift.fraction * 100:+.1f} % over the session, more than refits explain ({width}). "
+        return [Finding("drift", f"{text}Corrected evenly over time.", doubt=True)]
+    return [Finding("no_drift", f"No drift: first runner within {width} at the end.")]
 
 
 def drift_free_difference(first: float, other: float, again: float) -> float:

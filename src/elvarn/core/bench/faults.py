@@ -78,15 +78,15 @@ def _range(evidence: Evidence) -> list[Suspicion]:
     if not over:
         return []
     most = max(evidence.range_used.values()) * 100
-    seen = f"The meter stands at {most:.0f} % of its range ({_named(over)})."
-    return [Suspicion("wrong_range", seen, "Choose the next range and read again: more can't be shown.", over[0])]
+    seen = f"Range too small: meter at {most:.0f} % ({_named(over)})."
+    return [Suspicion("wrong_range", seen, "Use the next range and re-read.", over[0])]
 
 
 def _gasket(evidence: Evidence) -> list[Suspicion]:
     if evidence.leak is None or evidence.leak <= LEAK_LIMIT:
         return []
-    seen = f"With everything blanked {evidence.leak * 100:.1f} % of the flow still passes."
-    return [Suspicion("leaking_gasket", seen, "Look at the gasket under the part and at the clamps.")]
+    seen = f"Possible gasket leak: {evidence.leak * 100:.1f} % still flows when blanked."
+    return [Suspicion("leaking_gasket", seen, "Check gasket and clamps.")]
 
 
 def _blade(evidence: Evidence) -> list[Suspicion]:
@@ -97,8 +97,8 @@ def _blade(evidence: Evidence) -> list[Suspicion]:
     rise = held / at_stop - 1
     if rise <= UNTOUCHED:
         return []
-    seen = f"Pushed to full bore by hand the throttle passes {rise * 100:.1f} % more."
-    return [Suspicion("blade_short", seen, "The blade stops short of wide open: set its stop and read again.")]
+    seen = f"Blade stops short: {rise * 100:.1f} % more when held open."
+    return [Suspicion("blade_short", seen, "Set the stop, re-read.")]
 
 
 def _hose(evidence: Evidence) -> list[Suspicion]:
@@ -111,8 +111,8 @@ def _hose(evidence: Evidence) -> list[Suspicion]:
     fall = 1 - full / low - conversion_shortfall(depression, REFERENCE_DEPRESSION)
     if fall <= UNTOUCHED:
         return []
-    seen = f"From the low depression to the full one the flow falls {fall * 100:.1f} % behind what air itself does."
-    return [Suspicion("soft_hose", seen, "Something draws together: look at the hose while the bench pulls.")]
+    seen = f"Possible soft hose: flow drops {fall * 100:.1f} % too much at full depression."
+    return [Suspicion("soft_hose", seen, "Watch the hose while it pulls.")]
 
 
 def _against_earlier(evidence: Evidence, explained: set[str]) -> list[Suspicion]:
@@ -130,12 +130,10 @@ def _against_earlier(evidence: Evidence, explained: set[str]) -> list[Suspicion]
     deviation = sqrt(2 * evidence.repeatability**2 / len(both) + 2 * evidence.session_shift**2)
     if mean >= -COMMON_DEVIATIONS * deviation:
         return []
-    seen = f"All runners read {-expm1(mean) * 100:.1f} % less than the last time, alike."
-    remedy = "Look for a lip at the adapter, at the throttle or at the radius." if evidence.throttled else LIP
+    where = "adapter, throttle or radius" if evidence.throttled else "adapter or radius"
+    seen = f"Possible lip at {where}: all runners {-expm1(mean) * 100:.1f} % lower than last time."
+    remedy = "Feel round the joint for it."
     return [Suspicion("adapter_lip", seen, remedy)]
-
-
-LIP = "Look for a lip at the adapter or at the radius."
 
 
 def _odd_one(ratios: Mapping[int, float], repeatability: float) -> int | None:
@@ -157,10 +155,10 @@ def _odd_one(ratios: Mapping[int, float], repeatability: float) -> int | None:
 def _odd(runner: int, higher: float) -> Suspicion:
     percent = abs(expm1(higher)) * 100
     if higher > 0:
-        seen = f"Runner {runner} reads {percent:.1f} % more than the last time, the others do not."
-        return Suspicion("open_hole", seen, "Look for an injector hole or vacuum port left open there.", runner)
-    seen = f"Runner {runner} reads {percent:.1f} % less than the last time, the others do not."
-    return Suspicion("obstructed", seen, "Look into it: clay, tape, a rag, or the port not over the hole.", runner)
+        seen = f"Possible open injector or vacuum hole at runner {runner}: {percent:.1f} % higher, others not."
+        return Suspicion("open_hole", seen, "Close it and re-read.", runner)
+    seen = f"Possible blockage at runner {runner}: {percent:.1f} % lower, others not."
+    return Suspicion("obstructed", seen, "Check for clay, tape, rag, port off-centre.", runner)
 
 
 def _named(runners: Sequence[int]) -> str:

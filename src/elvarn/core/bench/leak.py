@@ -33,8 +33,8 @@ def leak_findings(leak: float, flow: float) -> list[Finding]:
     if leak <= LEAK_LIMIT * flow:
         return []
     share = leak / flow * 100
-    limit = f"up to {LEAK_LIMIT * 100:g} % passes"
-    text = f"The set-up leaks {share:.1f} % of the flow; {limit}. It is taken off, and doubted."
+    limit = f"limit {LEAK_LIMIT * 100:g} %"
+    text = f"Leak {share:.1f} % of flow, {limit}. It is subtracted, but find it first."
     return [Finding("leak", text, doubt=True)]
 
 

@@ -92,11 +92,11 @@ def _against_others(volume_flow: float, others: Sequence[float], beside: str) ->
 
 def _explanations(ratio: float, beside: str) -> list[tuple[Doubt, bool]]:
     low, high = DECIMAL_SLIP
-    in_cubic_metres = f"This is 1.7 times {beside}: the same figure in m³/h would fit."
-    in_cubic_feet = f"This is 1.7 times less than {beside}: the same figure in CFM would fit."
+    in_cubic_metres = f"1.7 × {beside}. Is it in m³/h?"
+    in_cubic_feet = f"1.7 × less than {beside}. Is it in CFM?"
     return [
-        (Doubt("ten_times", f"This is about ten times {beside}."), low < ratio < high),
-        (Doubt("a_tenth", f"This is about a tenth of {beside}."), low < 1 / ratio < high),
+        (Doubt("ten_times", f"About 10 × {beside}. Decimal point?"), low < ratio < high),
+        (Doubt("a_tenth", f"About a tenth of {beside}. Decimal point?"), low < 1 / ratio < high),
         (
             Doubt("cubic_metres_per_hour", in_cubic_metres),
             abs(ratio / UNIT_RATIO - 1) < UNIT_RATIO_WINDOW,
@@ -106,7 +106,7 @@ def _explanations(ratio: float, beside: str) -> list[tuple[Doubt, bool]]:
             abs(ratio * UNIT_RATIO - 1) < UNIT_RATIO_WINDOW,
         ),
         (
-            Doubt("unlike_others", f"This is {ratio:.2g} times {beside}."),
+            Doubt("unlike_others", f"{ratio:.2g} × {beside}."),
             not 1 / UNLIKE_OTHERS < ratio < UNLIKE_OTHERS,
         ),
     ]
@@ -114,4 +114,4 @@ def _explanations(ratio: float, beside: str) -> list[tuple[Doubt, bool]]:
 
 def _ceiling_text(volume_flow: float, ceiling: float) -> str:
     over = volume_flow / ceiling * 100 - 100
-    return f"This is {over:.0f} % above what the opening can pass. The bench's scale is off, or the opening is larger."
+    return f"{over:.0f} % more than this bore can pass. Check bench calibration and bore."

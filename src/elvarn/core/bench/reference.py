@@ -53,7 +53,7 @@ def conversion_findings(measured_at: float, stated_at: float) -> list[Finding]:
     factor = max(measured_at / stated_at, stated_at / measured_at)
     if factor <= FAR_CONVERSION_FACTOR:
         return []
-    text = f"The depression is converted over a factor of {factor:.1f}; the square-root law may be out by 2 % or more."
+    text = f"Converted from a depression {factor:.1f} times off; can be 2 % or more out."
     return [Finding("far_conversion", text, doubt=True)]
 
 

@@ -70,10 +70,10 @@ def range_findings(range_used: float) -> list[Finding]:
     Source: common practice, no source.
     """
     if range_used > RANGE_FULL:
-        text = f"The bench is at {range_used * 100:.0f} % of its range: it may be at its end. Choose the next range."
+        text = f"{range_used * 100:.0f} % of range: too high. Use the next range up."
         return [Finding("range_full", text, doubt=True)]
     if 0 < range_used < RANGE_BOTTOM:
-        text = f"The bench uses {range_used * 100:.0f} % of its range: choose a smaller one."
+        text = f"{range_used * 100:.0f} % of range: use a smaller range."
         return [Finding("range_bottom", text, doubt=True)]
     return []
 

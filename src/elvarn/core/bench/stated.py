@@ -99,5 +99,7 @@ def air_findings(state: BenchState) -> list[Finding]:
     """
     if state.weather is not None or state.meter is MeterKind.RATIO:
         return []
-    text = f"This bench's meter reads {state.meter.value}, and the air was not noted: standard air is assumed."
+    text = (
+        f"Air not noted; standard air assumed. Enter °C and kPa in the set-up (this meter reads {state.meter.value})."
+    )
     return [Finding("air_assumed", text, doubt=True)]

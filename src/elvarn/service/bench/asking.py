@@ -71,16 +71,14 @@ def _already_read(new: Asked, figure: TakenFigure, beside: Beside, far: float | 
     """What another shop's bench read is no repeat of ours. A repeat that is far off is asked about as what it is."""
     was = _was(beside)
     both = {"accepted": [*new.accepted, ALREADY_READ]}
-    instead = Offer(f"Strike {was} out, keep {figure.words}", {"replaces": [str(one.id) for one in beside.kept]})
-    text = f"{beside.subject} already has {was}. Is {figure.words} a repeat, or instead of it?"
+    instead = Offer(f"Replace {was} with {figure.words}", {"replaces": [str(one.id) for one in beside.kept]})
+    text = f"{beside.subject} already reads {was}. What is {figure.words}?"
     if far is None:
-        untouched = Offer("Read again, nothing touched", {**both, "refitted": False})
-        return Question(
-            ALREADY_READ, text, [Offer("A repeat, put on anew: both count", both), instead, untouched], path="typed"
-        )
+        untouched = Offer("Re-read, nothing touched", {**both, "refitted": False})
+        return Question(ALREADY_READ, text, [Offer("Refit: keep both", both), instead, untouched], path="typed")
     accepted = {"accepted": [*new.accepted, ALREADY_READ, FAR_REPEAT]}
-    really = Offer("Really so, put on anew: both count", accepted)
-    untouched = Offer("Read again, nothing touched: both count", {**accepted, "refitted": False})
+    really = Offer("Really so, refitted: keep both", accepted)
+    untouched = Offer("Re-read, nothing touched: keep both", {**accepted, "refitted": False})
     text = f"{beside.subject} read {was}; {figure.words} is {_far_words(far)}"
     return Question(FAR_REPEAT, text, [really, instead, untouched], path="typed")
 
@@ -110,7 +108,7 @@ def _doubts(figure: TakenFigure, beside: Beside) -> list[Doubt]:
     doubts = flow_doubts(stated, beside.others, beside.area, REFERENCE_DEPRESSION, beside=beside.others_are)
     reach = max((one["full_scale_cfm"] for one in beside.ranges), default=None)
     if reach is not None and figure.flow > reach * CUBIC_FOOT_PER_MINUTE:
-        doubts.append(Doubt("over_range", f"The bench's largest range ends at {reach:g} CFM."))
+        doubts.append(Doubt("over_range", f"More than your largest range ({reach:g} CFM)."))
     return doubts
 
 
@@ -118,10 +116,10 @@ def _clock_doubts(taken_at: datetime, last_at: datetime | None) -> list[Doubt]:
     """A figure can't have been taken tomorrow, and hardly before the one that came before it."""
     if taken_at - datetime.now(UTC) > CLOCK_ROOM:
         ahead = _time_words(taken_at - datetime.now(UTC))
-        return [Doubt("clock_ahead", f"The clock of this device is {ahead} ahead of the shop's.")]
+        return [Doubt("clock_ahead", f"This device's clock is {ahead} fast.")]
     if last_at is not None and last_at - taken_at > CLOCK_ROOM:
         back = _time_words(last_at - taken_at)
-        return [Doubt("clock_back", f"It is dated {back} before the last figure of this set-up: did a clock jump?")]
+        return [Doubt("clock_back", f"Dated {back} before the previous reading. Clock changed?")]
     return []
 
 
@@ -136,12 +134,12 @@ def _question(doubt: Doubt, new: Asked, figure: TakenFigure, subject: str) -> Qu
     offers = []
     other = OTHER_UNIT.get(doubt.code)
     if other is not None and {figure.unit, other} == {"cfm", "m3/h"}:
-        offers.append(Offer(f"It is {figure.figure:g} {units.LABELS[other]}", {"typed": f"{figure.figure!r} {other}"}))
+        offers.append(Offer(f"It was {figure.figure:g} {units.LABELS[other]}", {"typed": f"{figure.figure!r} {other}"}))
     elif doubt.code in SLIPS and new.taken is None:
         meant = figure.figure * SLIPS[doubt.code]
-        offers.append(Offer(f"I meant {meant:g}", {"typed": f"{meant:g} {figure.unit}"}))
+        offers.append(Offer(f"Use {meant:g}", {"typed": f"{meant:g} {figure.unit}"}))
     elif doubt.code in ("clock_ahead", "clock_back"):
         now = datetime.now(UTC)
-        offers.append(Offer(f"Note it by the shop's clock, {now:%H:%M} UTC", {"taken_at": now.isoformat()}))
-    offers.append(Offer(f"Keep {figure.words}, marked", {"accepted": [*new.accepted, doubt.code]}))
+        offers.append(Offer(f"Use shop time, {now:%H:%M} UTC", {"taken_at": now.isoformat()}))
+    offers.append(Offer(f"Save {figure.words} anyway, flagged", {"accepted": [*new.accepted, doubt.code]}))
     return Question(doubt.code, f"{subject}: {figure.words}. {doubt.text}", offers, path="typed")

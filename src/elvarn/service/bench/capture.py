@@ -68,7 +68,7 @@ def capture(session: Session, identifier: UUID, new: NewFlow) -> UUID:
 
 def _same(identifier: UUID, before: str, now: str) -> UUID:
     if before != now:
-        raise IdReused(f"The id {identifier} was used before for another figure. Send it with a new id.")
+        raise IdReused(f"The id {identifier} was sent before with other values. Reload and enter it again.")
     return identifier
 
 

@@ -24,8 +24,8 @@ KINDS = {
     "zero": "zero, nothing flows",
     "leak": "leak, everything blanked",
     "plate": "reference plate",
-    "low": "the last runner again at a low depression, untouched",
-    "held": "the blade pushed to full bore by hand",
+    "low": "same runner at low depression, nothing touched",
+    "held": "same runner, blade held fully open by hand",
 }
 
 
@@ -162,19 +162,19 @@ def _plate_view(bench: Bench, plate: PlateReading, preset: units.Preset) -> Plat
 def _check_place(new: NewCheck, setup: Setup | None) -> None:
     if new.kind == "plate":
         if not new.plate.strip():
-            raise Invalid("The plate has no name. Type one, so that it is known again.", path="plate")
+            raise Invalid("Name the plate so you can use it again.", path="plate")
         return
     if setup is None:
-        raise Invalid("Note the set-up first: this check belongs to one.", path="setup_id")
+        raise Invalid("Save the set-up first; this check belongs to it.", path="setup_id")
     if setup.bench_id != new.bench_id:
-        raise Invalid("The set-up is of another bench.", path="bench_id")
+        raise Invalid("That set-up belongs to another bench.", path="bench_id")
 
 
 def _figure(new: NewCheck) -> TakenFigure:
     if new.kind in ("zero", "leak"):
         figure = still_figure_of(new.typed, new.default_unit, new.taken)
         if new.kind == "leak" and figure.flow < 0:
-            raise Invalid(f"A leak of {new.typed} can't be: it is below 0. Take the zero first.", path="typed")
+            raise Invalid("The leak reads below 0. Take a zero first.", path="typed")
         return figure
     return figure_of(new.typed, new.default_unit, new.taken)
 
@@ -186,7 +186,7 @@ def _depression(new: NewCheck, setup: Setup | None) -> float:
         except units.UnitError as error:
             raise Invalid(str(error), path="depression") from error
     if new.kind == "low":
-        raise Invalid("Say at which low depression it was read, for example 12 inH2O.", path="depression")
+        raise Invalid("Enter the low depression, e.g. 12 inH2O.", path="depression")
     return setup.depression_pa if setup else REFERENCE_DEPRESSION
 
 

@@ -85,11 +85,14 @@ def _series(readings: Sequence[FlowReading]) -> list[Series]:
 
 
 def _effect(state: str, first: Series, second: Series, trust: Trust, preset: units.Preset) -> EffectView | None:
+    """None where no port was read in both, or where two benches were: that is no effect of an item."""
     sides = [side_of(by_port(readings), trust.sessions) for _, readings in (first, second)]
     if not set(sides[0]) & set(sides[1]):
         return None
     effect = effect_between(sides[0], sides[1], trust.known)
     items = item_differences(first[0], second[0])
+    if any(one.item == "bench" for one in items):
+        return None
     return EffectView(
         state,
         [ItemView(one.item, one.first or "not said", one.second or "not said") for one in items],

@@ -34,7 +34,7 @@ def bench_notes(
     """The sentences, what may be wrong first. `wanted` is the gain to be shown, as a fraction."""
     latest = sides[1] or sides[0]
     for suspicion in suspicions_of(latest, trust):
-        yield sentence(f"Suspected: {suspicion.text}", Grade.COMPUTED, "doubt")
+        yield sentence(suspicion.text, Grade.COMPUTED, "doubt")
     if latest:
         yield from _about_setup(latest)
     if sides[0] and (not sides[1] or wanted != USUAL_GAIN):
@@ -55,8 +55,8 @@ def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
     for _, drift in drifts_of(by_port(readings))[-1:]:
         yield from map(from_finding, drift_findings(drift))
     if last.setup.throttle != "off" and last.setup.blade_seen_open is None:
-        text = "Nobody noted whether the blade was seen at full bore: some stop short of it."
-        yield sentence(text, Grade.RULE, "doubt")
+        text = "Blade not checked at wide open; some stop short."
+        yield sentence(text, Grade.RULE, "doubt", action="Look, then note it (U).")
 
 
 def _about_plate_air(reading: FlowReading) -> Iterator[Sentence]:
@@ -80,27 +80,31 @@ def _what_can_be_shown(readings: Sequence[FlowReading], trust: Trust, preset: un
     smallest = units.show(least * level, "flow", preset)
     percent = f"{least * 100:.1f} %"
     refits = refits_needed(wanted, trust.known, trust.near)
-    way_on = "a reference plate read in both sessions would help more than refits"
+    way_on = "use a reference plate in both sessions; refits won't do it."
     if refits is not None:
-        way_on = f"{refits} set-up{'s' if refits > 1 else ''} on each side would show it four times in five"
-    text = f"Read once on each side, one runner shows a gain from {smallest.text} {smallest.unit} ({percent}) on. "
-    return sentence(f"{text}For {wanted * 100:g} %, {way_on}.", Grade.COMPUTED)
+        count = f"{refits} reading{'s' if refits > 1 else ''} each side"
+        way_on = f"{count}, refit each time (finds it 4 times in 5)."
+    return sentence(
+        f"One reading before and one after shows a gain of {smallest.text} {smallest.unit} ({percent}) or more.",
+        Grade.COMPUTED,
+        action=f"For {wanted * 100:g} %: {way_on}",
+    )
 
 
 def _learned(trust: Trust) -> Sentence:
     refit = trust.known.refit
-    beside = "what is stated" if trust.stated else "what is assumed"
-    text = f"A refit scatters by {refit.value:.2f} % on this bench: its own {refit.own} repeats beside {beside}."
+    beside = "your setting" if trust.stated else "what is assumed"
+    text = f"Repeatability {refit.value:.2f} %, from {refit.own} refits on this bench beside {beside}."
     if refit.slips:
         count = len(refit.slips)
-        text += f" {count} repeat{'s were' if count > 1 else ' was'} far off and left out."
+        text += f" {count} far-off refit{'s are' if count > 1 else ' is'} left out."
     if refit.worse:
-        text += " Its latest repeats scatter more than those before: they alone count."
+        text += " Its latest refits scatter more than those before: they alone count."
     return sentence(text, Grade.COMPUTED)
 
 
 def _effects(session: Session, record: JobRecord, preset: units.Preset) -> Iterator[Sentence]:
     for effect in [one for one in effects_of(session, record, preset) if one.alike][:MOST_EFFECTS]:
         item = effect.items[0]
-        change = f"{item.item.capitalize()}, {item.first} to {item.second}"
+        change = f"{item.item.capitalize()}, {item.first} → {item.second}"
         yield sentence(f"{change}: {effect.percent} ±{effect.half_width}, {effect.words}.", Grade.COMPUTED)

@@ -80,10 +80,11 @@ def plan_margin(test: ReadPlan, left: list[int]) -> Iterator[Sentence]:
         yield from SAYS[test.kind](test)
     count = len(test.plan.points)
     if left:
-        done = f"{count - len(left)} of {count} points are read; the test can rest here. " if test.values else ""
-        yield sentence(f"{done}Next: {point_words(test.plan, left[0])}.", Grade.RULE, "next")
+        done = f"{count - len(left)} of {count} points read. " if test.values else ""
+        rest = " You can stop and go on later." if test.values else ""
+        yield sentence(f"{done}Next: {point_words(test.plan, left[0])}.{rest}", Grade.RULE, "next")
     else:
-        yield sentence("Every point is read.", Grade.RULE, "next")
+        yield sentence("Test complete.", Grade.RULE, "next")
 
 
 def _configurations(test: ReadPlan) -> Iterator[Sentence]:
@@ -96,7 +97,7 @@ def _configurations(test: ReadPlan) -> Iterator[Sentence]:
         text = f"{_names(test, number)}: {_change(verdict)}."
         unlike = [one.item for one in test.items_between(number)]
         if len(unlike) > 1:
-            text += f" They differ in {listed(unlike)}: it is all of that together."
+            text += f" Combined effect of {listed(unlike)}; change one at a time to separate them."
         yield sentence(text, Grade.COMPUTED, "plain" if len(unlike) < 2 else "doubt")
 
 
@@ -105,16 +106,16 @@ def _curves(test: ReadPlan) -> Iterator[Sentence]:
     found = test.differences()
     if found:
         best = max(found, key=lambda one: abs(one.verdict.change))
-        yield sentence(f"{_names(test, 1)}: most at {_at(best, unit)}.", Grade.COMPUTED)
+        yield sentence(f"{_names(test, 1)}: biggest change at {_at(best, unit)}.", Grade.COMPUTED)
         if found[-1] is not best:
-            yield sentence(f"At the end, {_at(found[-1], unit)}.", Grade.COMPUTED)
+            yield sentence(f"At {_at(found[-1], unit)}.", Grade.COMPUTED)
     shared = set.intersection(*(set(test.curve(number)) for number in range(len(test.plan.series))))
     for number in range(len(test.plan.series)):
         curve = {place: flow for place, flow in test.curve(number).items() if place in shared}
         if len(curve) > 1:
             mean = units.show(mean_over(curve), "flow", test.preset)
             over = f"{min(curve):g} to {max(curve):g} {unit}"
-            yield sentence(f"{test.beginning(number)}: {mean.text} {mean.unit} on average over {over}.", Grade.COMPUTED)
+            yield sentence(f"{test.beginning(number)}: average {mean.text} {mean.unit} over {over}.", Grade.COMPUTED)
 
 
 def _lift(test: ReadPlan) -> Iterator[Sentence]:
@@ -123,12 +124,12 @@ def _lift(test: ReadPlan) -> Iterator[Sentence]:
         costs = cost_of_runner(test.curve(0), test.curve(1))
         lift, cost = max(costs.items(), key=lambda one: one[1], default=(0.0, 0.0))
         if cost > 0:
-            names = f"{test.beginning(1)} costs up to {cost * 100:.1f} % of {test.label(0)}"
+            names = f"{test.beginning(1)} loses up to {cost * 100:.1f} % of {test.label(0)}"
             yield sentence(f"{names}, at {lift:g} mm.", Grade.COMPUTED)
     if test.plan.bore_m and test.curve(0):
         lift, flow = max(test.curve(0).items())
         found = lift_coefficient(flow, lift / 1000, test.plan.bore_m, REFERENCE_DEPRESSION)
-        text = f"{test.beginning(0)} at {lift:g} mm: coefficient {found:.2f} on the valve's curtain."
+        text = f"{test.beginning(0)} at {lift:g} mm: flow coefficient {found:.2f} (curtain area)."
         yield sentence(text, Grade.COMPUTED)
 
 
@@ -137,7 +138,7 @@ def _copy(test: ReadPlan) -> Iterator[Sentence]:
         return
     verdict = copy_difference([test.values[index] for index in range(4)], test.known)
     text = f"{_names(test, 1)}: {_change(verdict)}."
-    yield sentence(f"{text} Drift has cancelled.", Grade.COMPUTED)
+    yield sentence(f"{text} Order A-B-B-A cancels steady drift.", Grade.COMPUTED)
 
 
 def _pitot(test: ReadPlan) -> Iterator[Sentence]:
@@ -147,8 +148,8 @@ def _pitot(test: ReadPlan) -> Iterator[Sentence]:
         except NotEnoughData:
             continue
         where = f"fastest at {found.fastest:g} o'clock, slowest at {found.slowest:g}"
-        text = f"{test.beginning(number)}: {found.mean:.0f} m/s on average; {where}. "
-        text += f"They differ by {found.distortion * 100:.0f} %; up to 10 % is even."
+        text = f"{test.beginning(number)}: average {found.mean:.0f} m/s, "
+        text += f"{found.distortion * 100:.0f} % uneven (10 % is fine): {where}."
         yield sentence(text, Grade.COMPUTED, "plain" if found.even else "doubt")
 
 
@@ -158,15 +159,15 @@ def _swirl(test: ReadPlan) -> Iterator[Sentence]:
         if curve:
             lift, most = max(curve.items(), key=lambda one: one[1])
             yield sentence(f"{test.beginning(number)}: coefficient up to {most:.2f}, at {lift:g} mm.", Grade.COMPUTED)
-    yield sentence("Rim speed of the paddle wheel over that of the jet; wheels differ, so compare on one.", Grade.RULE)
+    yield sentence("Swirl = paddle rim speed / jet speed. Compare on one wheel only.", Grade.RULE)
 
 
 def _names(test: ReadPlan, number: int) -> str:
-    return f"{test.beginning(number)} against {test.label(0)}"
+    return f"{test.beginning(number)} vs {test.label(0)}"
 
 
 def _at(one: PlaceDifference, unit: str) -> str:
-    return f"{one.place:g} {unit}, {_change(one.verdict)}"
+    return f"{one.place:g} {unit}: {_change(one.verdict)}"
 
 
 def _change(verdict: Verdict) -> str:

@@ -116,7 +116,7 @@ def add_plan(session: Session, identifier: UUID, new: NewPlan) -> Plan:
     for number, series in enumerate(new.series):
         find(session, PartState, series.part_state_id, "part state")
         if not series.label.strip():
-            raise Invalid("A series has no name. Type one.", path=f"series.{number}.label")
+            raise Invalid("Name the series.", path=f"series.{number}.label")
         changed(items_of(setup), series.changes)
 
     def make(digest: str) -> Plan:
@@ -258,8 +258,8 @@ def _ask_where_read(session: Session, plan: Plan, new: NewPoint) -> None:
     was = f"{last.figure:.4g} {units.LABELS.get(last.unit, last.unit)}"
     raise Question(
         "already_read",
-        f"{point_words(plan, new.point)} already has {was}.",
-        [Offer(f"Strike {was} out, keep the new figure", {"replaces": [str(last.id)]})],
+        f"{point_words(plan, new.point)} already reads {was}.",
+        [Offer(f"Replace {was} with the new reading", {"replaces": [str(last.id)]})],
         path="typed",
     )
 

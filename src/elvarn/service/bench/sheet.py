@@ -144,7 +144,7 @@ def sheet_of(
         bench=bench.name if bench else None,
         apart=apart(sides[0], sides[1]),
         depressions=sorted({r.pulled_pa for side in sides for r in side}),
-        marked={r.cylinder or 0: MARKS.get(m, m) for side in sides for r in side for m in r.marks},
+        marked={r.cylinder or 0: m for side in sides for r in side for m in r.marks},
         notes=list(bench_notes(session, record, sides, trust, preset, wanted)),
     )
     latest = balances[1] or balances[0]
@@ -234,10 +234,10 @@ def _note(reading: FlowReading) -> str:
     """Why a reading stands apart from the mean, or how it was taken."""
     shop = reading.setup.bench.shop
     if shop:
-        return f"{shop}'s bench, kept apart"
+        return f"{shop}'s bench, not averaged in"
     if not counts(reading):
-        return "not wide open, or against the engine's air: kept apart"
-    return "" if reading.refitted else "nothing touched"
+        return "not wide open or reverse flow, not averaged in"
+    return "" if reading.refitted else "re-read, not touched"
 
 
 def _mean(facts: BenchFacts, preset: units.Preset) -> MeanView:

@@ -13,9 +13,9 @@ def standing(record: JobRecord) -> Standing:
     unread_after = [number for number in runners if number not in after]
     todo = []
     if unread_before and record.after_state is None:
-        todo.append(Todo(f"Flow runner {unread_before[0]} before cutting"))
+        todo.append(Todo(f"Flow runner {unread_before[0]} before porting"))
     if unread_after:
-        todo.append(Todo(f"Flow runner {unread_after[0]} after cutting", after=Step.PORT))
+        todo.append(Todo(f"Flow runner {unread_after[0]} after porting", after=Step.PORT))
     when, unread = ("after", unread_after) if after else ("before", unread_before)
-    status = f"{when}, {len(runners) - len(unread)} of {len(runners)}" if before or after else ""
+    status = f"{when}: {len(runners) - len(unread)} of {len(runners)}" if before or after else ""
     return Standing(bool(runners) and not unread_after, status, tuple(todo))

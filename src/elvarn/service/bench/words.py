@@ -12,18 +12,25 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.service.kernel.sentences import (
     Sentence,
-    Tone,
     first_up,
     from_finding,
+    headline,
     judged,
     listed,
-    plainly,
     sentence,
     what_would_tell,
 )
+from elvarn.service.record.marks import MARKS
 from elvarn.service.record.trust import Trust
 
 WORTH_TELLING = 0.001  # of the flow: less than any bench repeats
+OTHER_RANGE = "Read it again on a range that fits."
+WHAT_TO_DO = {
+    "above_ceiling": "Check calibration and bore.",
+    "over_range": OTHER_RANGE,
+    "range_full": OTHER_RANGE,
+    "range_bottom": OTHER_RANGE,
+}
 
 
 @dataclass(frozen=True)
@@ -54,10 +61,8 @@ def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
         said += _about_one_that_carries(facts)
     said += _about_balance(facts)
     if facts.reference is not None:
-        runner = f"[{facts.reference}](rung-{facts.reference})"
-        even = "what it gains is told, whether they are even is not"
-        text = f"Runner {runner} stands for the others: {'it alone is asked for' if any(facts.balances) else even}."
-        said.append(sentence(text, Grade.RULE))
+        answer = f"Reading runner [{facts.reference}](rung-{facts.reference}) only; balance is not checked."
+        said.append(sentence(answer, Grade.RULE, action="Press N for all runners."))
     said += _about_trust(facts)
     said += facts.notes
     said.append(_next(facts))
@@ -70,48 +75,54 @@ def _about_likeness(pairs: Pairs) -> Iterator[Sentence]:
         return
     who = _runners(list(pairs.unlike))
     differ = f"{'it differs' if len(pairs.unlike) == 1 else 'they differ'} in {listed(list(pairs.differing))}"
-    way_on = "Read one side again, set up as the other was."
-    yield sentence(f"{who}: not comparable, {differ} before and after. {way_on}", Grade.MEASURED, "doubt")
+    answer = f"Not comparable: {who[0].lower()}{who[1:]}, {differ} before and after."
+    yield sentence(answer, Grade.MEASURED, "doubt", action="Read one side again, set up as the other was.")
 
 
 def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sentence]:
-    mean = units.show_difference(gains.verdict.change, "flow", preset)
-    width = units.show(gains.verdict.half_width, "flow", preset)
-    who = _runners([g.cylinder for g in gains.runners])
-    verb = "gained" if gains.verdict.change >= 0 else "lost"
-    figure = f"[{mean.text.lstrip('+−')} {mean.unit}](gain-mean)"
-    average = " on average" if len(gains.runners) > 1 else ""
+    verdict = gains.verdict
+    mean = units.show_difference(verdict.change, "flow", preset)
+    width = units.show(verdict.half_width, "flow", preset)
+    figure = f"[{mean.text} {mean.unit}](gain-mean)"
+    numbers = [gain.cylinder for gain in gains.runners]
+    where = f"average over {_runners(numbers).lower()}" if len(numbers) > 1 else f"on runner {numbers[0]}"
     percent = units.percent_text(gains.fraction)
-    word = first_up(plainly(gains.verdict))
-    basis = ", with an assumed repeatability" if gains.verdict.assumed else ""
-    text = f"{who} {verb} {figure}{average} ({percent}). {word}: known to ±{width.text} {width.unit}{basis}."
-    would = what_would_tell(gains.verdict)
-    yield sentence(f"{text} {first_up(would)} would tell." if would else text, Grade.COMPUTED)
-    yield _which_are_real(gains.runners)
+    basis = ", with an assumed repeatability" if verdict.assumed else ""
+    would = what_would_tell(verdict)
+    yield sentence(
+        f"{headline(verdict)}: {figure} {where} ({percent}).",
+        Grade.COMPUTED,
+        reason=f"The ± of this comparison is {width.text} {width.unit}{basis}.",
+        action=f"{first_up(would)}." if would else "",
+    )
+    yield from _which_are_clear(gains.runners)
 
 
 def _about_one_that_carries(facts: BenchFacts) -> Iterator[Sentence]:
     """A gain of all that is one runner's: something may have stood open or shut there."""
     runner = carried_by(facts.pairs, facts.trust.known)
-    if runner is not None:
-        others = units.percent_text(facts.pairs.without(runner).fraction)
-        text = (
-            f"Runner [{runner}](rung-{runner}) carries this gain: the others changed by {others}, too small to tell. "
-        )
-        look = "Look for an injector hole or a vacuum port that stood open there on one side only."
-        yield sentence(f"{text}{look}", Grade.COMPUTED, "doubt")
+    if runner is None:
+        return
+    others = units.percent_text(facts.pairs.without(runner).fraction)
+    yield sentence(
+        f"Runner [{runner}](rung-{runner}) carries this gain.",
+        Grade.COMPUTED,
+        "doubt",
+        reason=f"The others changed by {others}, too close to call.",
+        action="Look for an injector hole or a vacuum port that stood open there on one side only.",
+    )
 
 
-def _which_are_real(runners: tuple[RunnerGain, ...]) -> Sentence:
-    unsure = [g for g in runners if not g.verdict.real]
-    if not unsure:
-        text = "Each runner's own change is real." if len(runners) > 1 else "This runner's change is real."
-        return sentence(text, Grade.COMPUTED)
-    linked = listed([f"[{g.cylinder}](rung-{g.cylinder})" for g in unsure])
-    who = "Runner" if len(unsure) == 1 else "Runners"
-    said = {judged(g.verdict) for g in unsure}
-    word = said.pop() if len(said) == 1 else "too small to tell; each rung says what would"
-    return sentence(f"{who} {linked}: {word}.", Grade.COMPUTED, "doubt")
+def _which_are_clear(runners: tuple[RunnerGain, ...]) -> Iterator[Sentence]:
+    """The runners whose own change is not clear; where all are, their rungs say it."""
+    unsure = [gain for gain in runners if not gain.verdict.real]
+    if not unsure or len(runners) == 1:
+        return
+    linked = listed([f"[{gain.cylinder}](rung-{gain.cylinder})" for gain in unsure])
+    who = f"Runner {linked}" if len(unsure) == 1 else f"Runners {linked}"
+    words = {judged(gain.verdict) for gain in unsure}
+    told = words.pop() if len(words) == 1 else "too close to call, each for itself"
+    yield sentence(f"{who}: {told}.", Grade.COMPUTED)
 
 
 def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
@@ -122,47 +133,61 @@ def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
     when = "after" if after else "before"
     out = ""
     if latest.behind:
-        out = f" {_are(latest.behind)} behind."
+        out = f"{_are(latest.behind)} low."
     if latest.ahead:
-        out += f" {_are(latest.ahead)} ahead."
+        out += f"{' ' if out else ''}{_are(latest.ahead)} high."
     if not latest.even and not out:
-        out = f" Runner [{latest.weakest}](rung-{latest.weakest}) is the weakest."
-    was = f" It was {before.spread * 100:.1f} % before." if before and after else ""
-    tone: Tone = "plain" if latest.even else "doubt"
-    text = f"The runners spread [{latest.spread * 100:.1f} %](spread) {when}; up to 3 % is even.{was}{out}"
-    yield sentence(text, Grade.COMPUTED, tone)
+        out = f"Runner [{latest.weakest}](rung-{latest.weakest}) reads least."
+    was = f", {before.spread * 100:.1f} % before" if before and after else ""
+    word = "Balanced" if latest.even else "Not balanced"
+    yield sentence(
+        f"{word}: runners spread [{latest.spread * 100:.1f} %](spread) {when}{was}.",
+        Grade.COMPUTED,
+        "plain" if latest.even else "doubt",
+        reason="" if latest.even else "Up to 3 % is balanced.",
+        action=out,
+    )
 
 
 def _about_trust(facts: BenchFacts) -> Iterator[Sentence]:
     trust = facts.trust
     left_out = sum(pair.left_out for pair in facts.pairs.alike)
     if left_out:
-        text = f"{_number(left_out)} set-up{'s have' if left_out > 1 else ' has'} no like on the other side: left out."
+        text = f"{_number(left_out)} reading{'s have' if left_out > 1 else ' has'} no like on the other side: left out."
         yield sentence(text, Grade.MEASURED, "doubt")
     if facts.bench and trust.assumed:
-        percent = ASSUMED.refit.value
-        text = f"A refit on {facts.bench} is assumed to scatter by {percent:g} %, until its own repeats tell."
-        yield sentence(text, Grade.RULE)
+        answer = f"Repeatability of {facts.bench} not known yet; {ASSUMED.refit.value:g} % assumed."
+        yield sentence(answer, Grade.RULE, action="Refit a runner and read it again a few times.")
     if facts.apart is not None and not trust.near:
-        days = max(1, round(facts.apart / timedelta(days=1)))
-        text = f"Before and after are {days} day{'s' if days > 1 else ''} apart. "
-        if trust.tied:
-            text += "The reference plate was read in both sessions: what the bench shifted is taken out."
-            yield sentence(text, Grade.COMPUTED)
-        else:
-            text += f"A shift of the bench by {trust.session_shift * 100:.2g} % is allowed for in the ±."
-            yield sentence(text, Grade.ESTIMATED, "doubt")
+        yield _about_days(facts.apart, trust)
     if trust.conversion >= WORTH_TELLING:
         out = f"{trust.conversion * 100:.1f} %"
-        text = f"Before and after were read at different depressions: the square-root law may be out by {out}, "
-        yield sentence(f"{text}allowed for in the ±.", Grade.ESTIMATED, "doubt")
+        yield sentence(
+            "Different depressions before and after.",
+            Grade.ESTIMATED,
+            "doubt",
+            reason=f"The ± allows {out} for converting.",
+            action="Use one depression.",
+        )
     for depression in facts.depressions:
         yield from map(from_finding, conversion_findings(depression, REFERENCE_DEPRESSION))
     for cylinder, mark in facts.marked.items():
-        text = f"Runner [{cylinder}](rung-{cylinder}) was kept though {mark}."
-        if mark.startswith("above"):
-            text += " The bench's scale is off then; its ratios still hold."
-        yield sentence(text, Grade.MEASURED, "doubt")
+        answer = f"Runner [{cylinder}](rung-{cylinder}) is flagged: {MARKS.get(mark, mark)}."
+        yield sentence(answer, Grade.MEASURED, "doubt", action=WHAT_TO_DO.get(mark, ""))
+
+
+def _about_days(apart: timedelta, trust: Trust) -> Sentence:
+    days = max(1, round(apart / timedelta(days=1)))
+    answer = f"{days} day{'s' if days > 1 else ''} between before and after."
+    if trust.tied:
+        return sentence(answer, Grade.COMPUTED, reason="The reference plate corrects the session shift.")
+    return sentence(
+        answer,
+        Grade.ESTIMATED,
+        "doubt",
+        reason=f"The ± allows {trust.session_shift * 100:.2g} % session shift.",
+        action="Read a reference plate next time.",
+    )
 
 
 def _next(facts: BenchFacts) -> Sentence:
@@ -170,24 +195,21 @@ def _next(facts: BenchFacts) -> Sentence:
     side = after if facts.cut else before
     missing = [n for n in facts.runners if n not in side]
     if missing:
-        when = "after cutting" if facts.cut else "before cutting"
+        when = "after porting" if facts.cut else "before porting"
         return sentence(f"Read runner [{missing[0]}](rung-{missing[0]}) {when}.", Grade.RULE, "next")
     if not facts.cut:
-        text = f"{_all_read(facts)} before. Cut, then press A for the figures after."
+        who = "Before" if facts.reference is None else f"Runner {facts.reference} before"
+        text = f"{who} is complete. Port it, then press A for the after readings."
         return sentence(text, Grade.RULE, "next")
     if facts.pairs.unlike:
         text = "Press U, set up as before, and read the runners again."
         return sentence(text, Grade.RULE, "next")
     balanced = facts.balances[1]
     if balanced is not None and balanced.behind:
-        names = listed([f"[{n}](rung-{n})" for n in balanced.behind])
-        who = f"runner{'s' if len(balanced.behind) > 1 else ''} {names}"
-        return sentence(f"Work {who} up to the others, or print the sheet.", Grade.RULE, "next")
-    return sentence(f"{_all_read(facts)}. Press P for the sheet.", Grade.RULE, "next")
-
-
-def _all_read(facts: BenchFacts) -> str:
-    return "All runners are read" if facts.reference is None else f"Runner {facts.reference} is read"
+        them = "it" if len(balanced.behind) == 1 else "them"
+        text = f"{_are(balanced.behind)} low: bring {them} up, or press P for the sheet."
+        return sentence(text, Grade.RULE, "next")
+    return sentence("Complete. Press P for the sheet.", Grade.RULE, "next")
 
 
 def _runners(numbers: list[int]) -> str:

@@ -109,7 +109,7 @@ def copied_engine(session: Session, job_id: UUID, source_id: UUID | None) -> Eng
 def checked(new: NewEngine, cylinder_count: int) -> dict[str, Any]:
     """What is kept of an engine. Raises Invalid naming the figure, what can be, and what may have been meant."""
     if not new.name.strip():
-        raise Invalid("The engine has no name. Type one.", path="engine.name")
+        raise Invalid("Name the engine.", path="engine.name")
     if new.layout not in LAYOUTS:
         raise Invalid(f"'{new.layout}' is no layout. Known: {', '.join(LAYOUTS)}.", path="engine.layout")
     if not 1 <= new.bank_count <= min(4, cylinder_count):
@@ -131,9 +131,9 @@ def checked(new: NewEngine, cylinder_count: int) -> dict[str, Any]:
 
 def _check_cam(new: NewEngine) -> None:
     if (new.inlet_opens_deg is None) != (new.inlet_closes_deg is None):
-        raise Invalid("The inlet cam has one event only. Enter both, or none.", path="engine.inlet_closes_deg")
+        raise Invalid("Enter both intake cam events, or leave both empty.", path="engine.inlet_closes_deg")
     if (new.exhaust_opens_deg is None) != (new.exhaust_closes_deg is None):
-        raise Invalid("The exhaust cam has one event only. Enter both, or none.", path="engine.exhaust_closes_deg")
+        raise Invalid("Enter both exhaust cam events, or leave both empty.", path="engine.exhaust_closes_deg")
     if new.inlet_opens_deg is not None and new.inlet_closes_deg is not None:
         events = (new.inlet_opens_deg, new.inlet_closes_deg, new.exhaust_opens_deg, new.exhaust_closes_deg)
         check_cam_events(CamEvents(*events))
@@ -161,6 +161,6 @@ def _length(name: str, millimetres: float | None) -> float | None:
         if unit != written and low <= figure * factor <= high
     ]
     words = name.rsplit("_", 1)[0].replace("_", " ")
-    way_on = f" Was {' or '.join(meant)} meant?" if meant else ""
-    text = f"A {words} of {figure:g} {written} can't be; {low:g} to {high:g} mm can.{way_on}"
+    way_on = f" Did you mean {' or '.join(meant)}?" if meant else ""
+    text = f"{words.capitalize()} {figure:g} {written} is outside {low:g} to {high:g} mm.{way_on}"
     raise Invalid(text, path=f"engine.{name}")

@@ -29,17 +29,17 @@ def following(engine: Engine, preset: units.Preset) -> list[Following]:
         return []
     found = [Following("Displacement", f"{facts.displacement * 1000:.2f} L")]
     ratio = facts.stroke / facts.bore
-    found.append(Following("Stroke over bore", f"{ratio:.2f}"))
+    found.append(Following("Stroke/bore ratio", f"{ratio:.2f}"))
     if engine.limit_rpm:
         found += _at_limit(facts, engine.limit_rpm, preset)
     if facts.cam is not None:
         found += _of_cam(facts.cam, engine)
     if engine.compression_ratio:
         volume = tuning.effective_cylinder_volume(facts.cylinder_displacement, engine.compression_ratio)
-        found.append(Following("Cylinder at half stroke", f"{volume * 1e6:.0f} cm³"))
+        found.append(Following("Volume at half stroke", f"{volume * 1e6:.0f} cm³"))
     if engine.injector_cc_min and engine.injector_rated_kpa:
         grams = engine.injector_cc_min / 60e6 * PETROL_DENSITY * 1000
-        note = f"held open at {engine.injector_rated_kpa / 100:g} bar across it"
+        note = f"wide open at {engine.injector_rated_kpa / 100:g} bar"
         found.append(Following("Injector", f"{grams:.2f} g/s", note))
     return found
 
@@ -50,20 +50,20 @@ def _at_limit(facts: EngineFacts, limit: int, preset: units.Preset) -> list[Foll
     fast = speed > PISTON_SPEED_WARNING
     air = units.show(demand.air_demand(facts.displacement, limit, 1.0), "flow", preset, 0)
     found = [
-        Following("Mean piston speed", f"{speed:.1f} m/s", at + (": fast for a road engine" if fast else ""), fast),
-        Following("Air demand", f"{air.text} {air.unit}", f"{at}, filling 100 %, outside air"),
+        Following("Mean piston speed", f"{speed:.1f} m/s", at + (": high for a road engine" if fast else ""), fast),
+        Following("Air demand", f"{air.text} {air.unit}", f"{at}, 100 % VE, outside air"),
     ]
     index = inlet_mach_index(facts, limit)
     if index is not None:
         above = index > demand.MACH_INDEX_FALL
-        note = at if not above else f"{at}: above 0.6 filling falls quickly"
-        found.append(Following("Inlet Mach index", f"{index:.2f}", note, above))
+        note = at if not above else f"{at}: VE drops off fast above 0.6"
+        found.append(Following("Intake Mach index", f"{index:.2f}", note, above))
     return found
 
 
 def _of_cam(cam: CamEvents, engine: Engine) -> list[Following]:
-    lift = f"at {engine.cam_lift_mm:g} mm of lift" if engine.cam_lift_mm else "lift not said"
-    found = [Following("Inlet open", f"{cam.inlet_duration:.0f}°", lift)]
+    lift = f"at {engine.cam_lift_mm:g} mm of lift" if engine.cam_lift_mm else "lift not noted"
+    found = [Following("Intake duration", f"{cam.inlet_duration:.0f}°", lift)]
     if cam.overlap is not None:
         found.append(Following("Overlap", f"{cam.overlap:.0f}°", lift))
     return found

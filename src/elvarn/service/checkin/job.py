@@ -38,7 +38,7 @@ def edit_job(session: Session, identifier: UUID, change: JobEdit) -> Job:
     """Change what was said of a job. Raises Stale where somebody else changed it meanwhile."""
     job = find_for_edit(session, Job, identifier, "job")
     if not change.title.strip():
-        raise Invalid("The job's name is empty. Type one.", path="title")
+        raise Invalid("Name the job.", path="title")
     check_currency(session, change.budget, "budget")
     check_band(change.band_low_rpm, change.band_high_rpm)
     if change.standard not in list(Standard):
@@ -64,18 +64,18 @@ def power_of(typed: str | None) -> float | None:
         return None
     power = units.parse(typed, "power", units.PRESETS["trade"]["power"]).si
     if not 1e3 <= power <= 2e6:
-        raise Invalid(f"A power of {typed} can't be wanted of one engine. Enter 1 to 2000 kW.", path="power_wanted")
+        raise Invalid("Enter 1 to 2000 kW engine power.", path="power_wanted")
     return power / 1000
 
 
 def budget_of(budget: float | None) -> float | None:
     if budget is not None and budget < 0:
-        raise Invalid(f"A budget of {budget:g} can't be. Enter 0 or more.", path="budget")
+        raise Invalid("Enter a budget of 0 or more.", path="budget")
     return budget
 
 
 def check_band(low: int | None, high: int | None) -> None:
     if (low is None) != (high is None):
-        raise Invalid("The band has one end only. Enter both speeds, or none.", path="band_high_rpm")
+        raise Invalid("Enter both ends of the rpm band, or neither.", path="band_high_rpm")
     if low is not None and high is not None and not 0 < low < high:
-        raise Invalid(f"The band {low} to {high} rpm is empty. Enter the lower speed first.", path="band_low_rpm")
+        raise Invalid("Enter the lower rpm first.", path="band_low_rpm")

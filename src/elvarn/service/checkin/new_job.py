@@ -126,9 +126,9 @@ def _manifold(element: Element, state: PartState) -> UUID | None:
 
 def _check(new: NewJob) -> None:
     if not new.part.strip():
-        raise Invalid("The part has no name. Type what came in.", path="part")
+        raise Invalid("Name the part.", path="part")
     if not 1 <= new.runner_count <= MOST_CYLINDERS:
-        raise Invalid(f"{new.runner_count} runners can't be. Enter 1 to {MOST_CYLINDERS}.", path="runner_count")
+        raise Invalid(f"Enter 1 to {MOST_CYLINDERS} runners.", path="runner_count")
     if new.engine is not None and not 1 <= new.engine.bank_count <= min(4, new.runner_count):
         raise Invalid(f"{new.engine.bank_count} banks can't be.", path="engine.bank_count")
     check_band(new.band_low_rpm, new.band_high_rpm)

@@ -174,7 +174,6 @@ def _compared(
     return ComparedPulls(
         stock=stock.name,
         other=other.name,
-        use=stock.use,
         comparison=comparison,
         band=figures,
         repeatability=repeatability,

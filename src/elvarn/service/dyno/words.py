@@ -19,7 +19,6 @@ class ComparedPulls:
 
     stock: str
     other: str
-    use: str | None
     comparison: Comparison | None
     band: BandComparison | None
     repeatability: float
@@ -52,14 +51,13 @@ def _verdict(facts: ComparedPulls, band: BandComparison, preset: units.Preset) -
     percent = units.percent_text(power.fraction)
     where = _band(band.low, band.high)
     figure = f"[{difference.text} {difference.unit}](band-mean)"
-    repeats = f"repeats of one set-up differ by {noise.text}"
-    name = _capital(facts.other)
-    for_use = f" for {facts.use}" if facts.use else ""
-    verb = "against stock" if not power.verdict.real else ("pays" if power.verdict.change > 0 else "costs power")
-    judged = "real" if power.verdict.real else "not resolved"
-    start = f"[{name}](line-other) {verb}{for_use}"
-    text = f"{start}: {figure} on average {where} ({percent}), {judged}: {repeats}."
-    return sentence(text, Grade.MEASURED)
+    name = f"[{_capital(facts.other)}](line-other)"
+    if not power.verdict.real:
+        answer = f"Too close to call: {name} vs stock {figure}, inside ±{noise.text} {noise.unit}, averaged {where}."
+        return sentence(answer, Grade.MEASURED)
+    verb = "makes more than stock" if power.verdict.change > 0 else "makes less than stock"
+    answer = f"{name} {verb}: {figure}, averaged {where} ({percent})."
+    return sentence(answer, Grade.MEASURED, reason=f"Clear: repeat pulls vary by ±{noise.text} {noise.unit}.")
 
 
 def _shape(
@@ -67,31 +65,35 @@ def _shape(
 ) -> Iterator[Sentence]:
     torque = comparison.torque
     if torque.lost:
-        yield sentence(_stretch("gives away up to", _worst(torque.lost), preset), Grade.MEASURED, "doubt")
+        yield sentence(_stretch(facts, "loses up to", _worst(torque.lost), preset), Grade.MEASURED, "doubt")
     if torque.gained:
-        yield sentence(_stretch("gains up to", _worst(torque.gained), preset), Grade.MEASURED)
+        yield sentence(_stretch(facts, "gains up to", _worst(torque.gained), preset), Grade.MEASURED)
     yield sentence(_peaks(band.power, preset), Grade.MEASURED)
     clear = [c for c in torque.crossings if c.clear]
     if clear:
-        named = [f"[{c.engine_speed_rpm:,.0f}](crossing-{i})" for i, c in enumerate(clear[:MOST_CROSSINGS_NAMED])]
+        named = [
+            f"[{units.to_fifty(c.engine_speed_rpm)}](crossing-{i})" for i, c in enumerate(clear[:MOST_CROSSINGS_NAMED])
+        ]
         more = f" and {len(clear) - MOST_CROSSINGS_NAMED} more" if len(clear) > MOST_CROSSINGS_NAMED else ""
         yield sentence(f"The torque curves cross at {listed(named)}{more} rpm.", Grade.MEASURED)
     if comparison.other_climbs:
-        text = f"Power of {facts.other} still climbs where its pull ends: its peak was not seen."
+        text = f"{_capital(facts.other)} was still climbing when the pull ended. Pull further to see its peak."
         yield sentence(text, Grade.MEASURED, "doubt")
     if comparison.stock_climbs and not comparison.other_climbs:
-        yield sentence("Stock still climbs where its pull ends: its peak was not seen.", Grade.MEASURED, "doubt")
+        yield sentence(
+            "Stock was still climbing when the pull ended. Pull further to see its peak.", Grade.MEASURED, "doubt"
+        )
 
 
 def _trust(facts: ComparedPulls) -> Iterator[Sentence]:
     if len(facts.measures) > 1:
-        text = "One side was measured at the wheels, the other at the engine: the difference is no gain."
+        text = "Not comparable: one pull is wheel hp, the other engine hp."
         yield sentence(text, Grade.MEASURED, "harm")
     if len(set(facts.bases)) > 1:
-        text = "The two sides are not corrected alike: the weather is part of the difference."
+        text = "Corrections differ: weather is part of the difference."
         yield sentence(text, Grade.COMPUTED, "doubt")
     elif facts.bases == ["observed", "observed"]:
-        text = "Both are as observed, without weather: on another day they would differ by a per cent or more."
+        text = "Uncorrected: another day can shift both by 1 % or more."
         yield sentence(text, Grade.COMPUTED, "doubt")
     for mark, word in (("trusted_torque", "torque"), ("trusted_power", "power")):
         if mark in facts.marks:
@@ -100,14 +102,17 @@ def _trust(facts: ComparedPulls) -> Iterator[Sentence]:
     for finding in dict.fromkeys(facts.findings):
         yield from_finding(finding, Grade.MEASURED)
     if facts.comparison is not None and not facts.learned:
-        text = f"Repeats on this dyno are taken to differ by {facts.repeatability * 100:g} % until its own are learned."
+        text = (
+            f"Repeatability of this dyno not known; {facts.repeatability * 100:g} % assumed. Make two pulls per build."
+        )
         yield sentence(text, Grade.RULE)
 
 
-def _stretch(verb: str, stretch: Stretch, preset: units.Preset) -> str:
+def _stretch(facts: ComparedPulls, verb: str, stretch: Stretch, preset: units.Preset) -> str:
     shown = units.show(abs(stretch.extreme), "torque", preset)
-    where = f"between {stretch.low:,.0f} and {stretch.high:,.0f} rpm"
-    return f"It {verb} [{shown.text} {shown.unit}](strip) (at {stretch.extreme_rpm:,.0f} rpm) {where}."
+    low, high, most = (units.to_fifty(speed) for speed in (stretch.low, stretch.high, stretch.extreme_rpm))
+    where = f"between {low} and {high} rpm, most at {most} rpm"
+    return f"{_capital(facts.other)} {verb} [{shown.text} {shown.unit}](strip) {where}."
 
 
 def _worst(stretches: tuple[Stretch, ...]) -> Stretch:
@@ -117,14 +122,15 @@ def _worst(stretches: tuple[Stretch, ...]) -> Stretch:
 def _peaks(power: BandFigures, preset: units.Preset) -> str:
     other = units.show(power.other_peak.value, "power", preset)
     stock = units.show(power.stock_peak.value, "power", preset)
+    at, stock_at = (units.to_fifty(one.engine_speed_rpm) for one in (power.other_peak, power.stock_peak))
     return (
-        f"Peak in the band: [{other.text} {other.unit}](peak-other) at {power.other_peak.engine_speed_rpm:,.0f} rpm, "
-        f"stock [{stock.text}](peak-stock) at {power.stock_peak.engine_speed_rpm:,.0f}."
+        f"Peak power in band: [{other.text} {other.unit}](peak-other) at {at} rpm; "
+        f"stock [{stock.text} {stock.unit}](peak-stock) at {stock_at} rpm."
     )
 
 
 def _band(low: float, high: float) -> str:
-    return f"from {low:,.0f} to {high:,.0f} rpm"
+    return f"over {units.to_fifty(low)} to {units.to_fifty(high)} rpm"
 
 
 def _capital(text: str) -> str:
@@ -136,20 +142,25 @@ def about_flow(flow: float | None, power: float | None) -> list[Sentence]:
     if flow is None or power is None:
         return []
     shown, made = units.percent_text(flow), units.percent_text(power)
-    return [sentence(f"The bench showed {shown} flow; the engine made {made} power of it.", Grade.COMPUTED)]
+    return [
+        sentence(
+            f"Flow {shown} on the bench, power {made} on the dyno. Other changes in the build count too.",
+            Grade.COMPUTED,
+        )
+    ]
 
 
 def what_is_next(record: JobRecord, stock: Build | None, other: Build | None) -> Sentence:
     """The next pull, or what comes after the last."""
     stock_pulls, other_pulls = record.valid_pulls(stock), record.valid_pulls(other)
     if not stock_pulls:
-        text = "Pull stock before anything comes off, and drop the file here."
+        text = "Pull stock before you take anything off; drop the file here."
     elif other is None:
-        text = "Stock is kept. Note the cut on Bench, and the ported build can be pulled."
+        text = "Stock is saved. Mark the part as ported at the bench, then pull it."
     elif not other_pulls:
-        text = f"Pull {other.name} on the same fuel and day, and drop the file here."
+        text = f"Pull {other.name}, same fuel and day if you can; drop the file here."
     elif max(p.taken_at for p in stock_pulls) < min(p.taken_at for p in other_pulls):
-        text = "Pull stock again at the end: it shows what the day did."
+        text = f"Repeat a pull to check the day: stock if you still have it, else {other.name}."
     else:
         text = "Print the sheet for the customer."
     return sentence(text, Grade.RULE, "next")

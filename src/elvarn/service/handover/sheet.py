@@ -122,12 +122,12 @@ def _mean_row(sheet: BenchSheet) -> SheetRow | None:
         return None
     gain = mean.gain
     return SheetRow(
-        "Mean",
+        "Average",
         mean.before.text,
         mean.after.text if mean.after else "–",
         gain.gain.text if gain else "",
         gain.percent if gain else "",
-        f"±{gain.half_width.text}, {gain.words}" if gain else mean.unlike,
+        f"±{gain.half_width.text} {gain.half_width.unit}, {gain.words}" if gain else mean.unlike,
         0.0,
         0.0,
     )
@@ -137,7 +137,7 @@ def _work(record: JobRecord) -> list[tuple[str, str]]:
     """What was changed, and who read the figures."""
     states = [s.label for part in record.parts for s in part.states if s.sequence > 1]
     readers = sorted({record.people[reading.person_id] for reading in record.flows if reading.strike is None})
-    rows = (("Changed", ", ".join(states)), ("Read by", ", ".join(readers)))
+    rows = (("Work done", ", ".join(states)), ("Readings by", ", ".join(readers)))
     return [(name, words) for name, words in rows if words]
 
 

@@ -72,6 +72,6 @@ def add_dimension(session: Session, identifier: UUID, new: NewDimension) -> Dime
 
 
 def _question(doubt: Doubtful, new: NewDimension) -> Question:
-    offers = [Offer(f"I meant {meant}", {"typed": meant}) for meant in doubt.meant]
-    keep = Offer(f"Keep {new.typed}, marked", {"accepted": [*new.accepted, UNLIKELY]})
-    return Question(UNLIKELY, f"{doubt.text} Was another unit meant?", [*offers, keep], path="typed")
+    offers = [Offer(f"Use {meant}", {"typed": meant}) for meant in doubt.meant]
+    keep = Offer(f"Save {new.typed} anyway, flagged", {"accepted": [*new.accepted, UNLIKELY]})
+    return Question(UNLIKELY, f"{doubt.text} Wrong unit?", [*offers, keep], path="typed")

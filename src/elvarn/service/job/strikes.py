@@ -21,7 +21,7 @@ def strike_out(session: Session, reading_id: UUID, new: NewStrike) -> Strike:
     """Strike a reading out, with a reason. It stays, and counts no more. Struck twice, the first reason stands."""
     reading = find(session, Reading, reading_id, "reading")
     if not new.reason.strip():
-        raise Invalid("A reading is struck out with a reason. Type it in a few words.", path="reason")
+        raise Invalid("Give a reason in a few words.", path="reason")
     if reading.strike is not None:
         return reading.strike
     reading.strike = Strike(

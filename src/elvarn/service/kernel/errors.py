@@ -34,7 +34,7 @@ class Stale(ServiceError):
     code = "stale"
 
     def __init__(self, what: str, current: dict[str, Any], yours: dict[str, Any]) -> None:
-        super().__init__(f"The {what} was changed by somebody else meanwhile. Choose which of the two counts.")
+        super().__init__(f"Someone else changed this {what}. Choose which version to keep.")
         self.current = current
         self.yours = yours
 

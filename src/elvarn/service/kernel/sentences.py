@@ -32,8 +32,10 @@ class Sentence:
         return "".join(piece.text for piece in self.pieces)
 
 
-def sentence(text: str, grade: Grade, tone: Tone = "plain") -> Sentence:
-    """A sentence from text in which [words](target) rest on something shown on the worktop."""
+def sentence(answer: str, grade: Grade, tone: Tone = "plain", reason: str = "", action: str = "") -> Sentence:
+    """The answer, true by itself; what it is measured against or what was assumed; and what to do, where that would
+    change it. In each, [words](target) rest on something shown on the worktop."""
+    text = " ".join(part for part in (answer, reason, action) if part)
     pieces = []
     position = 0
     for match in re.finditer(r"\[([^\]]+)\]\(([^)]+)\)", text):
@@ -52,25 +54,37 @@ def from_finding(finding: Finding, grade: Grade = Grade.COMPUTED) -> Sentence:
 
 
 def judged(verdict: Verdict) -> str:
-    """The word on a difference, and what would tell where nothing does: for a place with no room for a sentence."""
+    """The word on a difference, and what to try where nothing is told: for a place with no room for a sentence."""
     if verdict.real:
-        return "real, ± assumed" if verdict.assumed else "real"
+        return "clear, ± assumed" if verdict.assumed else "clear"
     would = what_would_tell(verdict)
-    return f"{plainly(verdict)}; {would} would" if would else plainly(verdict)
+    return f"{plainly(verdict)}; {would}" if would else plainly(verdict)
 
 
 def plainly(verdict: Verdict) -> str:
     """The word on a difference alone."""
     if verdict.real:
-        return "real"
-    return f"no larger than {MATTERS:g} %" if verdict.no_larger else "too small to tell"
+        return "clear"
+    return f"no difference larger than {MATTERS:g} %" if verdict.no_larger else "too close to call"
+
+
+def headline(verdict: Verdict) -> str:
+    """The word on a difference as a sentence begins with it."""
+    if verdict.real:
+        return "Clear gain" if verdict.change >= 0 else "Clear loss"
+    return first_up(plainly(verdict))
 
 
 def what_would_tell(verdict: Verdict) -> str:
-    """What would tell a difference that is too small to be told; nothing where no sensible effort would."""
+    """What to try for a difference that is too close to call: it finds one of that size four times in five. Nothing
+    where no sensible effort would."""
+    more = f"{verdict.more} more refits a side" if verdict.more else ""
+    if verdict.more == 1:
+        more = "1 more refit a side"
     if verdict.remedy is Remedy.NONE:
-        return f"{verdict.more} more a side" if verdict.more else ""
-    return "only a plate" if verdict.remedy is Remedy.PLATE else "only one session for both"
+        return f"try {more}" if more else ""
+    other = "a reference plate in both sessions" if verdict.remedy is Remedy.PLATE else "both in one session"
+    return f"try {other} and {more}" if more else f"try {other}"
 
 
 def not_comparable(items: Sequence[str]) -> str:

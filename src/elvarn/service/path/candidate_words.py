@@ -34,10 +34,10 @@ def _about_place(pool: Pool) -> Iterator[Sentence]:
     if not rows or pool.place.kind == "manifold":
         return
     share = 100 * drop / losses.to_plenum
-    text = f"The {pool.place.kind} there now takes {drop / 1000:.1f} kPa at {pool.path.rpm} rpm, {share:.0f} % of the "
-    text += "drop up to the plenum."
+    text = f"The {pool.place.kind} fitted now takes {drop / 1000:.1f} kPa at {pool.path.rpm} rpm, {share:.0f} % of the "
+    text += "drop to the plenum."
     if worst is not None and worst.row.kind != pool.place.kind:
-        text += f" The {worst.row.label.lower()} takes more: look there first."
+        text = f"The {worst.row.label.lower()} is the bigger restriction: look there first. {text}"
     yield sentence(
         text, Grade.COMPUTED, "doubt" if worst is not None and worst.row.kind != pool.place.kind else "plain"
     )
@@ -50,23 +50,23 @@ def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]
     name = f"[{_name(first)}](candidate-{first.part_id})"
     if first.gain_low_percent is None or first.gain_high_percent is None:
         yield sentence(
-            f"{name} comes first, but what it gains can't be told: flow it or measure it.", Grade.RULE, "doubt"
+            f"No ranking yet: the gain of {name} is not known. Flow it or measure its bore.", Grade.RULE, "doubt"
         )
         return
     if first.idle:
-        text = "None of those that fit gains anything over what is there: keep it. What stands often wins."
+        text = "Keep the part you have. No candidate that fits gains air."
         yield sentence(text, Grade.ESTIMATED)
         return
     gain = _span(first.gain_low_percent, first.gain_high_percent)
     price = f" for {first.price:.0f} {pool.settings.currency}" if first.price is not None else ""
-    work = f" and {first.work_minutes:.0f} minutes of adapting" if first.work_minutes else ""
-    text = f"{name} comes first: {gain} of the air over the band{price}{work}."
+    work = f" plus {first.work_minutes:.0f} min fitting" if first.work_minutes else ""
+    text = f"Top of your priorities: {name}. About {gain} air over the band{price}{work} (estimate)."
     if first.over_budget:
-        text += " It is over the budget."
+        text += f" Over budget ({pool.budget:.0f} {pool.settings.currency})."
     yield sentence(text, Grade.ESTIMATED)
     second = next((row for row in fitting[1:] if row.pareto), None)
     if second is not None:
-        yield sentence(f"{_name(second)} is the other way: {_why(first, second)}.", Grade.ESTIMATED)
+        yield sentence(f"Alternative: {_name(second)} ({_why(first, second)}).", Grade.ESTIMATED)
 
 
 def _about_nothing_gained(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
@@ -75,8 +75,12 @@ def _about_nothing_gained(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
         return
     names = listed([_name(row) for row in idle[:3]])
     steps = [one.code for row in idle for one in row.conflicts]
-    why = "it ends on a smaller opening" if "opening_steps_in" in steps else "it passes no more than what is there"
-    yield sentence(f"{names}: nothing gained. Bigger is not better: {why}.", Grade.ESTIMATED, "doubt")
+    why = (
+        "Its outlet meets a smaller opening."
+        if "opening_steps_in" in steps
+        else "Flows no more than the part fitted now."
+    )
+    yield sentence(f"No gain: {names}.", Grade.ESTIMATED, "doubt", reason=why)
 
 
 def _about_claims(rows: Sequence[Candidate]) -> Iterator[Sentence]:
@@ -84,35 +88,31 @@ def _about_claims(rows: Sequence[Candidate]) -> Iterator[Sentence]:
         for claim in row.claims:
             if claim.gain_percent is None:
                 continue
-            here = "can't be told from its loss"
+            here = "Not known here."
             if row.gain_high_percent is not None:
-                here = f"is at most {max(row.gain_high_percent, 0):.1f} % from its loss"
+                here = f"Estimated here: at most {max(row.gain_high_percent, 0):.1f} % more air."
             needs = f" with {claim.needs}" if claim.needs else ""
-            text = f"{_name(row)}: the seller says {claim.gain_percent:g} %{needs}; here it {here}."
-            yield sentence(text, Grade.ESTIMATED, "doubt")
+            answer = f"{_name(row)}: claim {claim.gain_percent:g} % power{needs}."
+            yield sentence(answer, Grade.ESTIMATED, "doubt", reason=here, action="Only a pull compares them.")
         if row.bore and row.advertised_bore and abs(row.bore.value - row.advertised_bore.value) > 0.5:
-            text = f"{_name(row)}: {row.advertised_bore.text} {row.advertised_bore.unit} on the box, "
-            yield sentence(f"{text}{row.bore.text} measured.", Grade.MEASURED, "doubt")
+            text = f"{_name(row)}: advertised {row.advertised_bore.text} {row.advertised_bore.unit}, "
+            yield sentence(f"{text}measured {row.bore.text} {row.bore.unit}.", Grade.MEASURED, "doubt")
 
 
 def _about_hard(rows: Sequence[Candidate]) -> Iterator[Sentence]:
     for row in [row for row in rows if row.hard][:3]:
         first = next(one for one in row.conflicts if one.severity == "hard")
-        yield sentence(f"[{_name(row)}](candidate-{row.part_id}) can't go on: {first.text}", Grade.COMPUTED, "doubt")
+        yield sentence(f"[{_name(row)}](candidate-{row.part_id}) needs work: {first.text}", Grade.COMPUTED, "doubt")
 
 
 def _next(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
     unknown = [row for row in fitting if row.gain_low_percent is None]
     if unknown:
-        yield sentence(
-            f"Flow {listed([_name(row) for row in unknown[:2]])}, so that it can be judged.", Grade.RULE, "next"
-        )
+        yield sentence(f"Flow {listed([_name(row) for row in unknown[:2]])} to rank it.", Grade.RULE, "next")
     elif fitting:
-        yield sentence(
-            "Press T to try the marked one in the air path; pull it before it is believed.", Grade.RULE, "next"
-        )
+        yield sentence("Press T to try the selected part as a what-if. Confirm with a pull.", Grade.RULE, "next")
     else:
-        yield sentence("Put parts of this kind on the shelf first.", Grade.RULE, "next")
+        yield sentence("Add parts of this type to the shelf.", Grade.RULE, "next")
 
 
 def _why(first: Candidate, second: Candidate) -> str:
@@ -120,14 +120,14 @@ def _why(first: Candidate, second: Candidate) -> str:
     if first.price is not None and second.price is not None and second.price < first.price:
         found.append("cheaper")
     if (second.gain_high_percent or 0) > (first.gain_high_percent or 0) + NOTHING:
-        found.append("it gains more")
+        found.append("more gain")
     if first.lead_days is not None and second.lead_days is not None and second.lead_days < first.lead_days:
-        found.append("here sooner")
+        found.append("shorter lead time")
     if first.mass_kg is not None and second.mass_kg is not None and second.mass_kg < first.mass_kg:
         found.append("lighter")
     if second.work_minutes < first.work_minutes:
-        found.append("less work to fit")
-    return listed(found) if found else "better in one thing"
+        found.append("quicker to fit")
+    return listed(found) if found else "better on one count"
 
 
 def _span(low: float, high: float) -> str:

@@ -62,7 +62,7 @@ def _mach(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
         return
     high = index > demand.MACH_INDEX_FALL
     note = "filling falls quickly above 0.6" if high else "up to 0.5 is good design; 0.6 is the end"
-    yield PathFigure("Inlet Mach index", f"{index:.2f}", note, Grade.ESTIMATED, high)
+    yield PathFigure("Intake Mach index", f"{index:.2f}", note, Grade.ESTIMATED, high)
 
 
 def _duty(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:

@@ -50,13 +50,15 @@ def _about_change(as_is: SolvedPath, path: SolvedPath) -> Iterator[Sentence]:
         return
     low, high = (100 * end for end in gained)
     if max(abs(low), abs(high)) < 100 * POINTLESS_GAIN:
-        text = "In thought: [nothing to speak of](gained). The restriction is elsewhere."
+        text = "What-if: [no worthwhile gain](gained). The restriction is elsewhere."
         yield sentence(text, Grade.ESTIMATED, "doubt")
         return
-    span = f"{low:.1f} to {high:.1f}" if f"{low:.1f}" != f"{high:.1f}" else f"{high:.1f}"
-    verb = "gains" if high > 0 else "costs"
-    text = f"In thought: it {verb} [{span.replace('-', '')} % of the air](gained) at {path.rpm} rpm."
-    yield sentence(text, Grade.ESTIMATED)
+    ends = [units.percent_text(end / 100) for end in (low, high)]
+    span = ends[1] if ends[0] == ends[1] else f"{ends[0].removesuffix(' %')} to {ends[1]}"
+    answer = "What-if: no clear gain:" if low < 0 < high else "What-if:"
+    yield sentence(
+        f"{answer} [{span} air](gained) at {path.rpm} rpm (estimate).", Grade.ESTIMATED, action="Confirm with a pull."
+    )
 
 
 def _about_drop(path: SolvedPath) -> Iterator[Sentence]:
@@ -65,23 +67,21 @@ def _about_drop(path: SolvedPath) -> Iterator[Sentence]:
     if losses.choked:
         names = listed([path.routes.elements[place].label for place in losses.choked[:3]])
         more = " and others" if len(losses.choked) > 3 else ""
-        yield sentence(f"The engine can't draw this air: {names}{more} would choke.", Grade.COMPUTED, "harm")
+        answer = f"{names}{more} would choke at {path.rpm} rpm: the engine can't get this much air."
+        yield sentence(answer, Grade.COMPUTED, "harm")
         return
     if not losses.to_plenum and not any(not row.row.each and row.row.kind != ElementKind.PLENUM for row in losses.rows):
         return
     if not losses.to_plenum:
-        yield sentence(
-            "Nothing in front of the plenum is known: what is lost there can't be told.", Grade.RULE, "doubt"
-        )
+        yield sentence("Drop to the plenum not known: nothing ahead of it is measured.", Grade.RULE, "doubt")
         return
     drop = losses.to_plenum / 1000
     share = 100 * demand.drop_share(losses.to_plenum, STANDARD_AIR.pressure)
     power = demand.power_share(share)
     least = "at least " if losses.unknown else ""
-    words = f"At {path.rpm} rpm {least}[{drop:.1f} kPa](plenum) are lost up to the plenum: {least}{share:.1f} % of the "
-    words += f"air, about {power:.0f} % of the power."
-    if drop > limit:
-        words += f" The shop's line is {limit:g} kPa."
+    over = f", over your {limit:g} kPa limit" if drop > limit else ""
+    words = f"Pressure drop to the plenum is {least}[{drop:.1f} kPa](plenum) at {path.rpm} rpm{over}. That is {least}"
+    words += f"{share:.1f} % of the air; at most about {power:.0f} % power if all of it were gone."
     yield sentence(
         words, Grade.COMPUTED if _all_measured(path) else Grade.ESTIMATED, "doubt" if drop > limit else "plain"
     )
@@ -96,23 +96,23 @@ def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
     if before is None:
         return
     if worst is before:
-        text = f"{_the(before)} is the pinch: {_share(before)} of the whole loss, more than the runners. "
-        text += f"Everything in front of the manifold should flow more than it does.{_per_millimetre(before)}"
+        text = f"Biggest restriction: {_the(before).lower()}, {_share(before)} of all the drop. "
+        text += f"It costs more than the runners. Fix it before porting.{_per_millimetre(before)}"
         yield sentence(text, _grade(path, before), "doubt")
     else:
         upstream = (before.drop or 0) / losses.to_plenum if losses.to_plenum else 0
         verb = "take" if worst and len(worst.row.places) > 1 else "takes"
-        lead = f"{_the(worst)} {verb} {_share(worst)} of the loss. " if worst in runners else ""
-        share = f"[{100 * upstream:.0f} %](row-{before.row.label}) of the drop up to the plenum"
-        text = f"{lead}In front of them {_the(before).lower()} is the pinch: {share}.{_per_millimetre(before)}"
+        lead = f"{_the(worst)} {verb} {_share(worst)} of all the drop. " if worst in runners else ""
+        share = f"[{100 * upstream:.0f} %](row-{before.row.label}) of the drop to the plenum"
+        ahead = f"Ahead of {'them' if worst in runners else 'the manifold'} {_the(before).lower()} is"
+        text = f"{lead}{ahead} the biggest restriction, {share}.{_per_millimetre(before)}"
         yield sentence(text, _grade(path, before))
     for row in losses.rows:
         if row.wanted_area is not None and row.row.kind != ElementKind.RUNNER:
             flow = units.show(volume_flow_of(row.wanted_area, REFERENCE_DEPRESSION), "flow", preset, 0)
-            text = (
-                f"For its share to fall to {path.settings.share_limit_percent:g} % {_the(row).lower()} would have to "
-            )
-            yield sentence(f"{text}flow {flow.text} {flow.unit}.", Grade.ESTIMATED)
+            limit = f"your {path.settings.share_limit_percent:g} % limit"
+            text = f"To get {_the(row).lower()} under {limit}, it needs to flow {flow.text} {flow.unit}."
+            yield sentence(text, Grade.ESTIMATED)
 
 
 def _about_manifold(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
@@ -129,11 +129,12 @@ def _about_manifold(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence
     shown = units.show(manifold, "flow", preset, 0)
     if less:
         names = listed([row.label.lower() for row in less])
-        text = f"The {names} flow{'s' if len(less) == 1 else ''} less than the manifold, whose runners drawing in turn "
-        yield sentence(f"{text}are as one of {shown.text} {shown.unit}.", Grade.COMPUTED, "doubt")
+        text = f"The {names} flow{'s' if len(less) == 1 else ''} less than the manifold ({shown.text} {shown.unit} for "
+        yield sentence(f"{text}all runners together).", Grade.COMPUTED, "doubt", action="Open that up first.")
     elif front:
-        text = "All that is known in front flows more than the manifold: its runners, drawing in turn, are as one of "
-        yield sentence(f"{text}[{shown.text} {shown.unit}](row-{runners.label}).", Grade.COMPUTED)
+        text = "The manifold is tighter than everything measured ahead of it: "
+        figure = f"[{shown.text} {shown.unit}](row-{runners.label}) for all runners together."
+        yield sentence(f"{text}{figure}", Grade.COMPUTED, reason=_not_measured(path))
 
 
 def _about_port(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
@@ -144,14 +145,14 @@ def _about_port(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
     label = path.routes.elements[port.weakest_place].label
     if port.unknown:
         names = listed(sorted({path.routes.elements[place].label for place in port.unknown}))
-        text = f"On the bench port {port.cylinder} would draw at most [{series.text} {series.unit}](port) through the "
-        yield sentence(f"{text}whole path: {names} not known, so this is a bound.", Grade.ESTIMATED, "doubt")
+        answer = f"Port {port.cylinder} through the whole intake: at most [{series.text} {series.unit}](port)."
+        yield sentence(answer, Grade.ESTIMATED, "doubt", reason=f"Not measured: {names}.")
         return
     if port.weakest < port.series * 1.01:
         return
-    text = f"On the bench port {port.cylinder} would draw [{series.text} {series.unit}](port) through the whole path: "
-    text += f"losses in series, usually low. Up to {carried.text} where each jet carries on; never more than the "
-    yield sentence(f"{text}{weakest.text} of {label}, its weakest link.", Grade.ESTIMATED)
+    answer = f"Port {port.cylinder} through the whole intake: about [{series.text} {series.unit}](port) on the bench, "
+    reason = f"{label} alone flows {weakest.text} {weakest.unit}; it can't beat that."
+    yield sentence(f"{answer}{carried.text} {carried.unit} at best.", Grade.ESTIMATED, reason=reason)
 
 
 def _about_directions(path: SolvedPath) -> Iterator[Sentence]:
@@ -160,8 +161,8 @@ def _about_directions(path: SolvedPath) -> Iterator[Sentence]:
     runner = next((one for one in found if one.by.startswith("runner")), None)
     cam = next((one for one in found if one.by == "inlet cam"), None)
     if runner and cam and tuning.pull_apart(runner, cam):
-        text = f"Runner and cam pull in different directions: [{runner.speed_rpm:.0f}](tuning) against "
-        text += f"{cam.speed_rpm:.0f} rpm. Build both for the same band."
+        text = f"Runner and cam are tuned for different speeds: [{units.to_fifty(runner.speed_rpm)}](tuning) and "
+        text += f"{units.to_fifty(cam.speed_rpm)} rpm. Match them to one band."
         yield sentence(text, Grade.RULE, "doubt")
     if band is None:
         return
@@ -170,10 +171,8 @@ def _about_directions(path: SolvedPath) -> Iterator[Sentence]:
             continue
         where = tuning.against_band(one, *band)
         if where != "inside":
-            text = (
-                f"{first_up(one.by)} favours [{one.low_rpm:.0f} to {one.high_rpm:.0f} rpm](tuning), {where} the band "
-            )
-            text += f"of {band[0]} to {band[1]}."
+            speeds = f"[{units.to_fifty(one.low_rpm)} to {units.to_fifty(one.high_rpm)} rpm](tuning)"
+            text = f"{first_up(one.by)} is tuned for {speeds}, {where} your {band[0]} to {band[1]} rpm band."
             yield sentence(text, Grade.RULE if one is cam else Grade.ESTIMATED, "doubt")
 
 
@@ -189,12 +188,13 @@ def _about_need(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
     rule, low, high, physical = (
         units.show(q, "flow", preset, 0) for q in (need.rule, need.rule_low, need.rule_high, need.physical)
     )
-    text = f"For {shown.text} {shown.unit} each runner has to pass about {physical.text} {physical.unit}, so that it "
-    text += f"loses no more than {path.settings.runner_drop_kpa:g} kPa."
-    yield sentence(text, Grade.ESTIMATED)
+    answer = f"Each runner needs about {physical.text} {physical.unit} for {shown.text} {shown.unit} (engine)."
+    held = f"That holds its drop to your {path.settings.runner_drop_kpa:g} kPa limit."
+    yield sentence(answer, Grade.ESTIMATED, reason=held)
     if not engine.row.boosted:
-        text = f"The rule of thumb says {rule.text} {rule.unit} for head and manifold together ({low.text} to "
-        yield sentence(f"{text}{high.text}): race engines with everything right, an upper bound.", Grade.RULE)
+        text = f"Rule of thumb: at least {rule.text} {rule.unit} ({low.text} to {high.text}) through head and manifold "
+        fully = "Only a fully sorted race engine gets by with that."
+        yield sentence(f"{text}together.", Grade.RULE, reason=fully)
 
 
 def _about_conflicts(path: SolvedPath) -> Iterator[Sentence]:
@@ -212,11 +212,12 @@ def _about_conflicts(path: SolvedPath) -> Iterator[Sentence]:
 
 def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
     if path.engine is not None and path.engine.boost:
-        text = f"From the throttle on the air is counted at {path.engine.boost / 1000:.0f} kPa of boost; what the "
-        yield sentence(f"{text}compressor itself loses is not in here.", Grade.ESTIMATED, "doubt")
+        answer = f"From the throttle on, {path.engine.boost / 1000:.0f} kPa boost is assumed."
+        reason = "The compressor's own losses are not included."
+        yield sentence(answer, Grade.ESTIMATED, "doubt", reason=reason)
     if path.engine is not None and path.engine.cam is None:
-        text = "No cam events: the inlet is taken to be open for 220°, which decides what the runners lose."
-        yield sentence(text, Grade.RULE)
+        answer = "Cam timing missing; 220° intake duration assumed."
+        yield sentence(answer, Grade.RULE, reason="Runner losses depend on it.", action="Enter it at Check-in.")
     far, converted, above = [], [], []
     for place, node in enumerate(path.nodes):
         facts = path.known[place]
@@ -230,13 +231,25 @@ def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
         if readings and bores and passage and passage.area and passage.area > round_area(min(bores)) * 1.01:
             above.append(node.label)
     if far:
-        text = f"{listed(far)}: read at another depression and converted over a factor of more than 4."
-        yield sentence(text, Grade.COMPUTED, "doubt")
+        text = f"{listed(far)}: converted from a very different depression (more than 4 times)."
+        yield sentence(text, Grade.COMPUTED, "doubt", action="Flow it again near 28 inH2O.")
     if above:
-        text = (
-            f"{listed(above)} read more than the bore can pass: that bench's scale is off, or a bore is. Ratios hold."
-        )
-        yield sentence(text, Grade.MEASURED, "doubt")
+        answer = f"{listed(above)} read{'s' if len(above) == 1 else ''} more than the bore can pass."
+        check = "Check bench calibration and bore before you use the number."
+        yield sentence(answer, Grade.MEASURED, "doubt", action=check)
+
+
+def _not_measured(path: SolvedPath) -> str:
+    """What stands ahead of the manifold and could not be held against it."""
+    names = sorted(
+        {
+            path.routes.elements[place].label
+            for place, passage in enumerate(path.passages)
+            if (passage is None or passage.area is None)
+            and path.routes.elements[place].kind not in (ElementKind.RUNNER, ElementKind.PLENUM)
+        }
+    )
+    return f"Not measured: {listed(names)}." if names else ""
 
 
 def _next(path: SolvedPath) -> Iterator[Sentence]:
@@ -248,7 +261,7 @@ def _next(path: SolvedPath) -> Iterator[Sentence]:
     if unknown:
         yield sentence(f"Flow or measure {listed(unknown[:3])}.", Grade.RULE, "next")
     elif path.engine is None:
-        yield sentence("Enter the engine's bore and stroke at check-in to see its losses.", Grade.RULE, "next")
+        yield sentence("Enter bore and stroke at Check-in to see engine losses.", Grade.RULE, "next")
 
 
 def _band(path: SolvedPath) -> tuple[int, int] | None:
@@ -287,4 +300,4 @@ def _share(row: RowLoss | None) -> str:
 def _per_millimetre(row: RowLoss) -> str:
     if row.per_millimetre is None or row.per_millimetre < POINTLESS_GAIN / 10:
         return ""
-    return f" A millimetre more bore there gains {100 * row.per_millimetre:.1f} % of the air."
+    return f" +1 mm bore there: about {100 * row.per_millimetre:.1f} % air."

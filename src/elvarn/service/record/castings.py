@@ -81,5 +81,5 @@ def _casting(key: tuple[str, str], jobs: list[CastingJob], first: Part) -> Casti
     words = f"{len(jobs)} seen"
     if gains:
         span = f"{min(gains):.1f}" if len(gains) == 1 else f"{min(gains):.1f} to {max(gains):.1f}"
-        words += f"; cut, the runners gained {span} %"
+        words += f"; porting gained {span} % a runner"
     return Casting(first.id, key[0], key[1], first.name, jobs, words)

@@ -15,13 +15,13 @@ from elvarn.store.models import FlowReading
 def offset_sentences(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
     """What is said of other shops' figures."""
     for offset in offsets_of(readings):
-        text = f"The figures of {offset.shop}'s bench are kept apart"
+        text = f"Readings from {offset.shop}'s bench are not averaged in"
         if offset.fraction is None:
             yield sentence(f"{text}: nothing was read alike on both benches.", Grade.MEASURED, "doubt")
             continue
-        over = f"{offset.ports} port{'s' if offset.ports > 1 else ''} read on both"
+        over = f"{offset.ports} port{'s' if offset.ports > 1 else ''} on both"
         percent = units.percent_text(offset.fraction)
-        yield sentence(f"{text}: over {over}, it shows {percent} against ours.", Grade.COMPUTED)
+        yield sentence(f"{text}: it reads {percent} compared with ours ({over}).", Grade.COMPUTED)
 
 
 def combination_sentences(record: JobRecord, preset: units.Preset) -> Iterator[Sentence]:
@@ -33,8 +33,9 @@ def combination_sentences(record: JobRecord, preset: units.Preset) -> Iterator[S
         mine = [one for one in found if one.cylinder == cylinder]
         for one in mine:
             shown = units.show(one.runner_alone, "flow", preset)
-            text = f"Runner {cylinder} alone passes {shown.text} {shown.unit}, from what it drew through the throttle "
-            yield sentence(f"{text}{one.throttle}.", Grade.COMPUTED)
+            answer = f"Runner {cylinder} alone: about {shown.text} {shown.unit},"
+            basis = f"worked out from the reading with the throttle {one.throttle}."
+            yield sentence(answer, Grade.COMPUTED, reason=basis)
         doubt = agreement([one.runner_alone for one in mine])
         if doubt is not None:
             yield sentence(f"Runner {cylinder}: {doubt.text}", Grade.COMPUTED, "doubt")

@@ -10,9 +10,9 @@ from elvarn.service.kernel.once import once
 from elvarn.store.models import Setup
 from elvarn.typed import ClockHours, Millimetres, Percent
 
-ENTRY_RADII = {"none": "no radius", "clay": "clay radius", "printed": "printed radius", "own": "its own entry"}
+ENTRY_RADII = {"none": "no radius", "clay": "clay radius", "printed": "printed radius", "own": "own entry"}
 THROTTLES = {"off": "off", "as_sold": "on, as sold", "ported": "on, ported"}
-DIRECTIONS = {"in": "", "out": "against the engine's air"}
+DIRECTIONS = {"in": "", "out": "reverse flow"}
 LONGEST = 200
 
 
@@ -78,7 +78,7 @@ def declared(setup: Setup) -> dict[str, str]:
 
 def item_words(items: SetupItems) -> dict[str, str]:
     """Each item in words."""
-    seen = {None: "", True: "seen at full bore", False: "seen short of full bore"}
+    seen = {None: "", True: "fully open", False: "stops short"}
     return {
         "entry radius": ENTRY_RADII[items.entry_radius] + _with(items.entry_radius_mm, " {} mm"),
         "throttle": THROTTLES[items.throttle],
@@ -90,7 +90,7 @@ def item_words(items: SetupItems) -> dict[str, str]:
         "clock position": _with(items.clock_hours, "{} h"),
         "adapter": items.adapter,
         "clamps": items.clamps,
-        "blocked": items.blocked or "nothing said",
+        "blocked": items.blocked or "not noted",
         "direction": DIRECTIONS[items.direction],
     }
 

@@ -118,7 +118,7 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
     """Change what is said of a part. Raises Stale where somebody else changed it meanwhile."""
     part = find_for_edit(session, Part, part_id, "part")
     if not change.name.strip():
-        raise Invalid("The part has no name. Type one.", path="name")
+        raise Invalid("Name the part.", path="name")
     for name in ("mass_kg", "price", "lead_days"):
         value = getattr(change, name)
         if value is not None and (value < 0 or (name == "mass_kg" and value == 0)):

@@ -22,7 +22,7 @@ from elvarn.store import queries
 from elvarn.store.models import DimensionReading, FlowReading, Part, PartState, Person
 
 DIMENSION_WORDS = {"bore_out": "outlet bore", "entry_radius": "entry radius"}
-USUAL = ("no radius", "off", "nothing said", "")
+USUAL = ("no radius", "off", "not noted", "")
 
 
 @dataclass(frozen=True)

@@ -25,15 +25,16 @@ def part_words(
     flow, stated = main_flow(facts), facts.advertised.flow_cfm
     if stated:
         shown = units.show(units.to_si(stated, "cfm", "flow"), "flow", preset, 0)
-        text = f"Its maker says {shown.text} {shown.unit}"
+        text = f"Advertised {shown.text} {shown.unit}; not flowed here."
         if flow:
             here, apart = units.show(flow, "flow", preset), flow / units.to_si(stated, "cfm", "flow") - 1
-            text += f"; this bench read {here.text} {here.unit}, {units.percent_text(apart)}"
-        text += ". Two benches differ; a ratio on one bench does not."
+            text = f"Reads {here.text} {here.unit} here, advertised {shown.text} {shown.unit} "
+            text += f"({units.percent_text(apart)})."
+        text += " Benches differ, so compare parts on your own bench only."
         said.append(sentence(text, Grade.MEASURED if flow else Grade.RULE, "doubt" if flow else "plain"))
     for claim in claims:
-        needs = f" It needs {claim.needs} for that." if claim.needs else ""
-        text = f"Its seller says: {claim.words.rstrip('.')}.{needs} Nobody has measured that here."
+        needs = f" Needs {claim.needs}." if claim.needs else ""
+        text = f"Claim, not measured here: {claim.words.rstrip('.')}.{needs}"
         said.append(sentence(text, Grade.RULE))
     if not facts.flows:
         said.append(sentence("Flow it on your bench: press F.", Grade.RULE, "next"))
@@ -44,17 +45,17 @@ def history_words(readings: Sequence[FlowReading], gains: Sequence[float], flowe
     """What cutting gave, how other shops' benches read, and how many parts of the casting were flowed."""
     said = [*_gained(gains), *offset_sentences(readings)]
     if flowed > 1:
-        said.append(sentence(f"{flowed} parts of this casting were on the bench.", Grade.MEASURED))
+        said.append(sentence(f"{flowed} parts of this casting flowed.", Grade.MEASURED))
     if not readings:
-        said.append(sentence("Nothing of it was flowed yet.", Grade.MEASURED, "next"))
+        said.append(sentence("Not flowed yet.", Grade.MEASURED, "next"))
     return said
 
 
 def _gained(gains: Sequence[float]) -> Iterator[Sentence]:
     if len(gains) == 1:
         change = units.percent_text(gains[0])
-        yield sentence(f"Cut, it reads {change} against as it came, set up alike.", Grade.COMPUTED)
+        yield sentence(f"Porting gained {change}, same set-up.", Grade.COMPUTED)
     elif gains:
         low, high = units.percent_text(min(gains)), units.percent_text(max(gains))
-        text = f"Cut, {len(gains)} parts read from {low} to {high} against as they came, each set up alike."
+        text = f"Porting gained {low} to {high} on {len(gains)} parts, each with the same set-up."
         yield sentence(text, Grade.COMPUTED)

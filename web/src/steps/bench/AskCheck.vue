@@ -20,7 +20,7 @@ useAnswers((number) => {
 <template>
   <div class="ask">
     <p v-if="kind">{{ CHECKS.find((c) => c.kind === kind)?.says }}.</p>
-    <p v-else>Which check of the bench?</p>
+    <p v-else>Which bench check?</p>
     <div v-if="!kind" class="ways" @keydown="moveAmong">
       <button
         v-for="(c, i) in CHECKS"
@@ -34,11 +34,11 @@ useAnswers((number) => {
     </div>
     <div v-else-if="kind === 'plate'" class="fields">
       <TextField v-model="plate.name" label="Plate" small focus placeholder="brass 40" />
-      <TextField v-model="plate.flow" label="Its known flow at 28 inH2O" small placeholder="not known" />
-      <TextField v-model="plate.percent" label="± %" small />
+      <TextField v-model="plate.flow" label="Known flow at 28 inH2O" small placeholder="not known" />
+      <TextField v-model="plate.percent" label="known to, ± %" small />
     </div>
-    <TextField v-else-if="kind === 'low' && !live" v-model="depression" label="At which depression" small />
-    <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> no check</button>
+    <TextField v-else-if="kind === 'low' && !live" v-model="depression" label="Depression" small />
+    <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> Cancel</button>
   </div>
 </template>
 

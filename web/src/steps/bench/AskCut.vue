@@ -7,7 +7,7 @@ const emit = defineEmits<{ cut: [stage: number | null]; leave: [] }>()
 const STAGES = [
   { stage: 1, words: 'clean-up' },
   { stage: 2, words: 'entries and curves' },
-  { stage: 3, words: 'cut open' },
+  { stage: 3, words: 'cut open and welded' },
   { stage: 0, words: 'gasket match only' },
 ]
 
@@ -20,13 +20,13 @@ useAnswers((number) => {
 
 <template>
   <div class="ask">
-    <p>Note the cut. How deep did it go?</p>
+    <p>Mark as ported. Which stage?</p>
     <div class="ways" @keydown="moveAmong">
       <button v-for="s in STAGES" :key="s.stage" type="button" class="way" @click="emit('cut', s.stage)">
         <KeyCap :k="`Alt ${s.stage}`" /> {{ s.words }}
       </button>
-      <button type="button" class="way" @click="emit('cut', null)">not said</button>
-      <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> not yet</button>
+      <button type="button" class="way" @click="emit('cut', null)">no stage</button>
+      <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> Not ported yet</button>
     </div>
   </div>
 </template>

@@ -24,10 +24,10 @@ function keep(): void {
 
 <template>
   <form class="ask" @submit.prevent="keep" @keydown.esc="emit('leave')">
-    <TextField ref="field" v-model="typed" label="Gain that the bench is to show, %" small :invalid="!fits" />
+    <TextField ref="field" v-model="typed" label="Target gain, %" small :invalid="!fits" />
     <p v-if="!fits" class="harm" role="alert">'{{ typed }}' is no gain. Type a figure above 0, to 100.</p>
     <div class="ways">
-      <Button type="submit" size="small" :disabled="!fits">Say how many set-ups <KeyCap k="Enter" /></Button>
+      <Button type="submit" size="small" :disabled="!fits">Show refits needed <KeyCap k="Enter" /></Button>
       <button type="button" class="way" @click="emit('leave')"><KeyCap k="Esc" /> leave it</button>
     </div>
   </form>

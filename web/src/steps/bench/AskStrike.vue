@@ -7,12 +7,12 @@ import { vFocus } from '@/ui/focus'
 defineProps<{ figure: string; cylinder: number }>()
 const emit = defineEmits<{ strike: [reason: string]; leave: [] }>()
 const reason = ref('')
-const REASONS = ['mis-trigger', 'leak', 'wrong runner', 'set-up had moved']
+const REASONS = ['mis-trigger', 'leak', 'wrong runner', 'set-up moved']
 </script>
 
 <template>
   <form class="ask" @submit.prevent="emit('strike', reason)" @keydown.esc="emit('leave')">
-    <p>Strike {{ figure }} of runner {{ cylinder }} out, because:</p>
+    <p>Why strike out {{ figure }} (runner {{ cylinder }})?</p>
     <InputText v-model="reason" v-focus size="small" placeholder="reason" aria-label="Reason" />
     <div class="ways">
       <button v-for="r in REASONS" :key="r" type="button" class="way" @click="emit('strike', r)">

@@ -16,7 +16,7 @@ const props = defineProps<{ bench: Schemas['BenchView'] }>()
 const emit = defineEmits<{ kept: []; leave: [] }>()
 const { loadShop, units } = useSession()
 const METERS = [
-  { value: 'ratio', label: 'ratio of two drops: no weather' },
+  { value: 'ratio', label: 'pressure ratio (no weather correction)' },
   { value: 'volume', label: 'actual volume' },
   { value: 'mass', label: 'mass' },
 ]
@@ -109,7 +109,7 @@ async function keep(): Promise<void> {
 <template>
   <form class="edit" @submit.prevent="keep" @keydown.esc.stop="leave">
     <TextField ref="first" v-model="form.name" label="Bench" wide small />
-    <ChoiceField v-model="form.meter" label="Its meter reads" wide small :options="METERS" />
+    <ChoiceField v-model="form.meter" label="Meter type" wide small :options="METERS" />
     <TextField
       v-model="form.ranges"
       label="Ranges, CFM at inH2O"
@@ -119,35 +119,35 @@ async function keep(): Promise<void> {
     />
     <TextField
       v-model="form.repeats"
-      label="Repeats within, %"
+      label="Repeatability, % (typical scatter of refits)"
       small
       inputmode="decimal"
-      placeholder="0.5 assumed"
+      placeholder="0.5 if blank"
     />
     <TextField
       v-model="form.shift"
-      label="Sessions differ by, %"
+      label="Session shift, %"
       small
       inputmode="decimal"
-      placeholder="0.5 assumed"
+      placeholder="0.5 if blank"
     />
     <TextField
       v-model="form.line"
-      label="Its line (empty: figures are typed)"
+      label="Connection (blank = type readings)"
       wide
       small
       placeholder="127.0.0.1:5125 or /dev/ttyUSB0"
     />
     <template v-if="form.line">
-      <TextField v-model="form.pattern" label="A line of it reads" wide small :placeholder="USUAL" />
-      <TextField v-model="form.samples" label="Samples a figure" small inputmode="numeric" />
+      <TextField v-model="form.pattern" label="Line format" wide small :placeholder="USUAL" />
+      <TextField v-model="form.samples" label="Samples per reading" small inputmode="numeric" />
     </template>
-    <TextField v-model="form.shop" label="Another shop's? Its name" small placeholder="ours" />
+    <TextField v-model="form.shop" label="Other shop's bench: name" small placeholder="our bench" />
     <p v-if="restored" class="quiet narrow wide">What you had typed is back; Esc drops it.</p>
     <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
-    <Button type="submit" size="small" class="wide">Keep <KeyCap k="Enter" /></Button>
+    <Button type="submit" size="small" class="wide">Save <KeyCap k="Enter" /></Button>
     <div v-if="plates?.length" class="wide narrow plates">
-      <h3>Reference plate, session by session</h3>
+      <h3>Reference plate history</h3>
       <p v-for="p in plates" :key="p.id" :class="{ struck: p.struck }">
         {{ day(p.at) }} {{ p.plate }} <span class="mono">{{ p.shown.text }} {{ p.shown.unit }}</span>
         <template v-if="p.known">
@@ -156,7 +156,7 @@ async function keep(): Promise<void> {
           >
         </template>
         <template v-if="p.correction"
-          >: figures × <span class="mono">{{ p.correction }}</span></template
+          >: readings × <span class="mono">{{ p.correction }}</span></template
         >
       </p>
     </div>

@@ -85,12 +85,12 @@ const { paste, keepFirst, read: readTable } = useTable(jobId, sheet, capture, no
 const live = computed(() => (typed.value ? (figure(typed.value) ?? undefined) : takeable.value?.mean?.value))
 const following = computed(() => capture.next(active.value))
 const words = computed(() => {
-  const on = chosenCheck.value || following.value === active.value ? '' : `, on to runner ${following.value}`
+  const on = chosenCheck.value || following.value === active.value ? '' : `, next: runner ${following.value}`
   if (problem.value?.problem?.offers?.length) return 'Answer the question first'
-  if (typed.value.trim()) return `Keep ${typed.value.trim()}${on}`
+  if (typed.value.trim()) return `Save ${typed.value.trim()}${on}`
   if (takeable.value) return `Take ${takeable.value.mean?.text ?? 'what it shows'}${on}`
-  if (liveState.value?.state === 'speaking') return 'Wait for its samples, or type'
-  return chosenCheck.value ? 'Type what the bench shows' : `Type what runner ${active.value} reads`
+  if (liveState.value?.state === 'speaking') return 'Wait for samples, or type it'
+  return chosenCheck.value ? 'Type the bench reading' : `Type the reading for runner ${active.value}`
 })
 const rungHeight = computed(() => {
   const count = Math.max(1, sheet.value?.rungs.length ?? 5)
@@ -133,9 +133,7 @@ function choose(cylinder: number): void {
 async function keep(text: string, taken: LiveState | undefined): Promise<void> {
   if (!personId.value) {
     typed.value = text
-    note.value = problemOf(
-      'Say who is at the bench first, at the top right: every figure carries its person.',
-    )
+    note.value = problemOf('Pick your name first (top right). Every reading is saved under a name.')
     return
   }
   note.value = undefined
@@ -176,7 +174,7 @@ async function strikeLast(): Promise<void> {
 async function repeatSetup(): Promise<void> {
   if (!sheet.value?.previous) return void (setupOpen.value = true)
   await keepSetup({ bench_id: sheet.value.previous.bench_id })
-  note.value = problemOf('The last set-up stands again. Press U to change it.')
+  note.value = problemOf('Last set-up repeated. Press U to change it.')
 }
 
 async function strike(why: string): Promise<void> {
@@ -216,7 +214,7 @@ async function startStrike(): Promise<void> {
     await refresh()
   }
   if (last.value) mode.value = 'strike'
-  else note.value = problemOf(`Runner ${active.value} has no figure ${side.value} to strike out.`)
+  else note.value = problemOf(`Runner ${active.value} has no ${side.value} reading to strike out.`)
 }
 
 async function toggleReference(): Promise<void> {
@@ -232,13 +230,13 @@ async function toggleReference(): Promise<void> {
 const print = () => void router.push(`/jobs/${jobId}/handover?print=1`)
 
 useKeys([
-  { key: 'a', says: 'before or after (notes the cut)', run: toggleSide },
-  { key: 'x', says: 'strike the last figure out', run: () => void startStrike() },
-  { key: 'z', says: 'strike the figure taken last: a mis-trigger', run: () => void strikeLast() },
+  { key: 'a', says: 'before/after (asks for the stage)', run: toggleSide },
+  { key: 'x', says: "strike out this runner's last reading", run: () => void startStrike() },
+  { key: 'z', says: 'strike out the last reading taken (mis-trigger)', run: () => void strikeLast() },
   { key: 'u', says: 'change the set-up', run: () => (setupOpen.value = true) },
-  { key: 'r', says: 'the last set-up again', run: () => void repeatSetup() },
-  { key: 'c', says: 'check the bench: zero, leak, plate', run: () => (mode.value = 'check') },
-  { key: 'b', says: 'the bench: meter, ranges, line', run: () => (benchOpen.value = true) },
+  { key: 'r', says: 'repeat last set-up', run: () => void repeatSetup() },
+  { key: 'c', says: 'bench checks: zero, leak test, plate', run: () => (mode.value = 'check') },
+  { key: 'b', says: 'bench settings: meter, ranges, connection', run: () => (benchOpen.value = true) },
   {
     key: 't',
     says: 'tests: sweeps, lift curves, copies, maps',
@@ -246,14 +244,14 @@ useKeys([
   },
   {
     key: 'o',
-    says: 'what a figure is known to, part by part',
+    says: 'where the ± comes from',
     run: () => (partsOpen.value = !partsOpen.value),
   },
-  { key: 'n', says: 'one runner stands for the others, or all are read', run: () => void toggleReference() },
-  { key: 'w', says: 'the gain that the bench is to show', run: () => (mode.value = 'gain') },
-  { key: 's', says: 'a sound when a figure is taken', run: toggleSound },
-  { key: 'i', says: 'read a table (CSV or TSV)', run: () => table.value?.click() },
-  { key: 'p', says: 'print the flow sheet', run: print },
+  { key: 'n', says: 'read one reference runner, or all', run: () => void toggleReference() },
+  { key: 'w', says: 'target gain and refits needed', run: () => (mode.value = 'gain') },
+  { key: 's', says: 'sound when a reading is taken', run: toggleSound },
+  { key: 'i', says: 'import a table (CSV or TSV)', run: () => table.value?.click() },
+  { key: 'p', says: 'print the sheet', run: print },
 ])
 </script>
 
@@ -278,12 +276,12 @@ useKeys([
         @paste="paste"
       >
         <template v-if="checks.problem.value?.problem" #first>
-          <ProblemNote :problem="checks.problem.value.problem" give-up="no check" @give-up="leaveCheck" />
+          <ProblemNote :problem="checks.problem.value.problem" give-up="cancel" @give-up="leaveCheck" />
         </template>
         <ProblemNote
           v-if="note && !problem && !checks.problem.value"
           :problem="note"
-          give-up="leave it"
+          give-up="cancel"
           @choose="keepFirst"
           @give-up="note = undefined"
         />
@@ -365,7 +363,7 @@ useKeys([
       aria-label="Table of figures"
       @change="readTable"
     />
-    <template #margin><Margin title="What the figures say" :sentences="sheet.margin" /></template>
+    <template #margin><Margin title="Bench notes" :sentences="sheet.margin" /></template>
   </Screen>
   <NotShown v-else :why="failure" />
 </template>

@@ -16,25 +16,24 @@ const parts = defineModel<boolean>('parts', { required: true })
     <ul class="readings">
       <li v-for="r in readings" :key="r.id" :class="{ struck: r.struck }">
         <span class="mono">{{ r.as_taken }}</span>
-        <span v-if="r.samples.length"> of {{ r.samples.length }} samples,</span> {{ r.person }},
+        <span v-if="r.samples.length"> average of {{ r.samples.length }} samples,</span> {{ r.person }},
         {{ dayAndTime(r.taken_at) }}
         <span v-if="r.struck" class="doubt">struck out: {{ r.struck.reason }}</span>
-        <span v-else-if="r.marks.length" class="doubt">kept though {{ r.marks.join(', ') }}</span>
+        <span v-else-if="r.marks.length" class="doubt">flagged: {{ r.marks.join(', ') }}</span>
         <span v-if="r.note" class="doubt">{{ r.note }}</span>
       </li>
     </ul>
     <div v-if="known" class="known">
       <button type="button" :aria-expanded="parts" @click="parts = !parts">
-        {{ parts ? '▾' : '▸' }} known to <span class="mono">±{{ known.relative.text }}</span>
-        {{ unit }} against another figure of this bench,
-        <span class="mono">±{{ known.absolute.text }}</span> as such
+        {{ parts ? '▾' : '▸' }} <span class="mono">±{{ known.relative.text }}</span> {{ unit }} compared with
+        this bench, <span class="mono">±{{ known.absolute.text }}</span> {{ unit }} as a true flow
       </button>
       <table v-if="parts">
         <tbody>
           <tr v-for="p in known.parts" :key="p.name">
             <th>{{ p.name }}</th>
             <td class="mono">{{ p.percent }}</td>
-            <td>{{ p.origin }}{{ p.in_ratio ? '' : '; cancels in a comparison' }}</td>
+            <td>{{ p.origin }}{{ p.in_ratio ? '' : '; cancels out in before/after' }}</td>
           </tr>
         </tbody>
       </table>

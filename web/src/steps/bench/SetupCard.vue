@@ -13,9 +13,9 @@ const props = defineProps<{
 
 const LABELS: Record<string, string> = {
   'entry radius': 'Entry',
-  'in front': 'In front',
+  'in front': 'Mounted ahead',
   'valve lift': 'Valve lift',
-  'clock position': 'Clock',
+  'clock position': 'Clock position',
 }
 const named = (item: string) => LABELS[item] ?? item.charAt(0).toUpperCase() + item.slice(1)
 const rows = computed(() => {
@@ -25,7 +25,7 @@ const rows = computed(() => {
   return [
     [
       'Depression',
-      shown === props.statedAt || shown.startsWith('28.0') ? shown : `${shown}, stated at ${props.statedAt}`,
+      shown === props.statedAt || shown.startsWith('28.0') ? shown : `${shown}, shown at ${props.statedAt}`,
     ] as const,
     ...Object.entries(s.words).map(([item, words]) => [named(item), words] as const),
     ['Air', s.air ?? 'not noted'] as const,
@@ -34,10 +34,10 @@ const rows = computed(() => {
 })
 const SHORT: Record<string, string> = {
   zero: 'Zero',
-  leak: 'Leak',
+  leak: 'Leak test',
   plate: 'Plate',
-  low: 'Low',
-  held: 'Pushed open',
+  low: 'Low depression',
+  held: 'Blade held open',
 }
 const latest = computed(() => {
   const seen = new Set<string>()

@@ -61,19 +61,19 @@ function keep(): void {
     <ChoiceField
       v-if="form.throttle !== 'off'"
       v-model="form.blade_seen_open"
-      label="Its blade at wide open"
+      label="Blade at wide open"
       wide
       small
       :options="SEEN"
     />
     <TextField
       v-model="form.mounted"
-      label="In front, in order"
+      label="Mounted ahead, in order"
       wide
       small
       placeholder="tube, throttle, adapter"
     />
-    <TextField v-model="form.blocked" label="Blocked" wide small placeholder="nothing said" />
+    <TextField v-model="form.blocked" label="Blocked" wide small placeholder="not noted" />
     <div class="toggles wide narrow">
       <CheckField
         v-for="word in BLOCKED"
@@ -86,7 +86,7 @@ function keep(): void {
     <div class="air wide">
       <TextField v-model="form.temperature" label="Air, °C" small inputmode="decimal" />
       <TextField v-model="form.pressure" label="kPa" small inputmode="decimal" />
-      <TextField v-model="form.humidity" label="% humid" small inputmode="decimal" />
+      <TextField v-model="form.humidity" label="Humidity, %" small inputmode="decimal" />
     </div>
     <button type="button" class="more wide narrow" :aria-expanded="more" @click="more = !more">
       {{ more ? '▾' : '▸' }} adapter, clamps, flaps, clock position, direction
@@ -94,7 +94,7 @@ function keep(): void {
     <template v-if="more">
       <TextField v-model="form.adapter" label="Adapter" small />
       <TextField v-model="form.clamps" label="Clamps" small />
-      <TextField v-model="form.flaps" label="Flaps stand" small />
+      <TextField v-model="form.flaps" label="Flap position" small />
       <TextField v-model="form.clock_hours" label="Clock position, h" small inputmode="decimal" />
       <ChoiceField v-model="form.direction" label="Direction" small :options="DIRECTIONS" />
       <TextField v-model="form.valve_lift_mm" label="Valve lift, mm" small inputmode="decimal" />

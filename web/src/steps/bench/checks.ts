@@ -7,14 +7,14 @@ import { useSession } from '@/frame/session'
 import type { LiveState } from '@/taking/live'
 
 export const CHECKS = [
-  { kind: 'zero', label: 'zero', says: 'Motor off, nothing flows' },
-  { kind: 'leak', label: 'leak', says: 'Everything blanked, full depression' },
-  { kind: 'plate', label: 'reference plate', says: 'The plate alone on the bench' },
-  { kind: 'low', label: 'low depression', says: 'The last runner again at a low depression, untouched' },
+  { kind: 'zero', label: 'zero', says: 'Motor off, no flow' },
+  { kind: 'leak', label: 'leak test', says: 'All ports blanked, full depression' },
+  { kind: 'plate', label: 'reference plate', says: 'Only the plate on the bench' },
+  { kind: 'low', label: 'low depression', says: 'Same runner at low depression, nothing touched' },
   {
     kind: 'held',
-    label: 'blade pushed open',
-    says: 'The last runner again, the blade pushed to full bore by hand',
+    label: 'blade held open',
+    says: 'Same runner, blade held fully open by hand',
   },
 ] as const
 export type CheckKind = (typeof CHECKS)[number]['kind']

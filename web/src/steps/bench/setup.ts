@@ -9,7 +9,7 @@ export const RADII = [
   { value: 'none', label: 'no radius' },
   { value: 'clay', label: 'clay radius' },
   { value: 'printed', label: 'printed radius' },
-  { value: 'own', label: 'its own entry' },
+  { value: 'own', label: 'own entry' },
 ]
 export const THROTTLES = [
   { value: 'off', label: 'off' },
@@ -17,13 +17,13 @@ export const THROTTLES = [
   { value: 'ported', label: 'on, ported' },
 ]
 export const DIRECTIONS = [
-  { value: 'in', label: 'as the engine draws' },
-  { value: 'out', label: "against the engine's air" },
+  { value: 'in', label: 'intake direction' },
+  { value: 'out', label: 'reverse flow' },
 ]
 export const SEEN = [
-  { value: null, label: 'nobody looked' },
-  { value: true, label: 'seen at full bore' },
-  { value: false, label: 'seen short of it' },
+  { value: null, label: 'not checked' },
+  { value: true, label: 'fully open' },
+  { value: false, label: 'stops short' },
 ]
 /** What has to be blocked, with its key words. */
 export const BLOCKED = ['other runners', 'injectors', 'vacuum ports']

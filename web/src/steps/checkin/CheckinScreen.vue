@@ -118,10 +118,10 @@ async function again(): Promise<void> {
 }
 
 useKeys([
-  { key: 'a', says: 'add to what came in', run: () => receipt.value?.focus() },
-  { key: 'p', says: 'add a picture', run: () => photos.value?.choose() },
-  { key: 'e', says: 'the engine', run: () => enginePanel.value?.focus() },
-  { key: 'c', says: 'a new job like this one', run: () => void again() },
+  { key: 'a', says: 'add received item', run: () => receipt.value?.focus() },
+  { key: 'p', says: 'add photo', run: () => photos.value?.choose() },
+  { key: 'e', says: 'edit engine', run: () => enginePanel.value?.focus() },
+  { key: 'c', says: 'new job from this one', run: () => void again() },
 ])
 
 function body() {
@@ -165,7 +165,7 @@ async function keep(): Promise<void> {
     await reload()
     await load()
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
+    problem.value = problemIn(error, 'Your entry is still here; press Enter to retry.')
   }
 }
 
@@ -174,7 +174,7 @@ const differs = (name: string): boolean =>
   name !== 'surroundings' &&
   String(problem.value?.current?.[name] ?? '') !== String(problem.value?.yours?.[name] ?? '')
 
-/** Mine counts: the same edit, made on the version that is there now. */
+/** Keep mine: the same edit, made on the version that is there now. */
 function keepMine(): void {
   version.value = Number(problem.value?.current?.['version'])
   void keep()
@@ -191,19 +191,19 @@ async function takeTheirs(): Promise<void> {
 <template>
   <div v-if="job && sheet" class="takein">
     <div class="sheet">
-      <section class="came" aria-label="What came in">
+      <section class="came" aria-label="Received">
         <h2>
-          What came in
+          Received
           <span class="narrow quiet"
             >{{ day(job.received_on) }} · {{ job.kind_title
-            }}{{ sheet.copied_from ? ` · like ${sheet.copied_from}` : '' }}</span
+            }}{{ sheet.copied_from ? ` · copied from ${sheet.copied_from}` : '' }}</span
           >
         </h2>
         <ReceiptPanel ref="receipt" :job-id="jobId" :items="sheet.items" @changed="load" />
         <PhotoStrip ref="photos" :photos="sheet.photos" :job-id="jobId" key-cap="P" @added="load" />
         <p class="after">
-          <a :href="`/api/jobs/${jobId}/receipt.pdf`" target="_blank">Receipt and return list, to print</a>
-          <button type="button" class="way" @click="again">A new job like this one <KeyCap k="C" /></button>
+          <a :href="`/api/jobs/${jobId}/receipt.pdf`" target="_blank">Print receipt and return list</a>
+          <button type="button" class="way" @click="again">New job from this one <KeyCap k="C" /></button>
         </p>
       </section>
       <EnginePanel
@@ -219,21 +219,15 @@ async function takeTheirs(): Promise<void> {
         "
       />
       <form aria-label="The job" @submit.prevent="keep">
-        <h2 class="wide">The job</h2>
-        <TextField label="Name of the job" v-model="form.title" small place="title" />
+        <h2 class="wide">Job</h2>
+        <TextField label="Job name" v-model="form.title" small place="title" />
         <TextField label="Customer" v-model="form.customer" small />
         <TextField label="Due" v-model="form.due" type="date" small />
         <TextField label="Use" v-model="form.use" placeholder="road, hill climb, work boat" small />
+        <TextField label="rpm band from" v-model="form.low" inputmode="numeric" small place="band_low_rpm" />
+        <TextField label="rpm band to" v-model="form.high" inputmode="numeric" small place="band_high_rpm" />
         <TextField
-          label="Band that matters from, rpm"
-          v-model="form.low"
-          inputmode="numeric"
-          small
-          place="band_low_rpm"
-        />
-        <TextField label="to, rpm" v-model="form.high" inputmode="numeric" small place="band_high_rpm" />
-        <TextField
-          label="Power aimed at"
+          label="Target engine power"
           v-model="form.power"
           placeholder="230 hp"
           small
@@ -241,39 +235,39 @@ async function takeTheirs(): Promise<void> {
         />
         <TextField label="Budget" v-model="form.budget" small place="budget" />
         <ChoiceField
-          label="Pulls corrected to"
+          label="Correct pulls to"
           v-model="form.standard"
           :options="standards"
           shown="label"
           kept="word"
           small
         />
-        <h3 class="wide">What the vehicle asks of a part</h3>
+        <h3 class="wide">What the part has to fit</h3>
         <TextField
-          label="Bonnet over the flange, mm"
+          label="Bonnet clearance above flange, mm"
           v-model="form.bonnet"
           place="surroundings.bonnet_height_mm"
           small
         />
         <TextField
-          label="Front length in use, mm"
+          label="Current front length, mm"
           v-model="form.front"
           place="surroundings.front_length_mm"
           small
         />
-        <TextField label="Heat beside it, °C" v-model="form.heat" place="surroundings.heat_c" small />
-        <TextField label="Ports in use: brake servo, purge" class="two" v-model="form.ports" small />
-        <TextField label="Fitted beside: alternator" v-model="form.accessories" small />
+        <TextField label="Nearby temperature, °C" v-model="form.heat" place="surroundings.heat_c" small />
+        <TextField label="Vacuum ports needed: brake servo, purge" class="two" v-model="form.ports" small />
+        <TextField label="Accessories nearby: alternator" v-model="form.accessories" small />
         <TextField
-          label="Sensors and injectors: injector 13.8"
+          label="Bosses needed (name, mm): injector 13.8"
           class="two"
           v-model="form.homes"
           place="surroundings.homes"
           small
         />
-        <CheckField v-model="form.welding" label="welding is planned" />
+        <CheckField v-model="form.welding" label="Welding planned" />
         <TextField
-          label="Plugs of the loom: throttle position / six-way / two tracks, opposed"
+          label="Harness connectors: throttle position / six-way / two tracks, opposed"
           wide
           v-model="form.plugs"
           small
@@ -285,7 +279,7 @@ async function takeTheirs(): Promise<void> {
             <thead>
               <tr>
                 <th></th>
-                <th>there now</th>
+                <th>theirs</th>
                 <th>yours</th>
               </tr>
             </thead>
@@ -300,13 +294,13 @@ async function takeTheirs(): Promise<void> {
             </tbody>
           </table>
           <div class="ways">
-            <Button size="small" @click="keepMine">Mine counts</Button>
-            <Button size="small" outlined @click="takeTheirs">Take what is there</Button>
+            <Button size="small" @click="keepMine">Keep mine</Button>
+            <Button size="small" outlined @click="takeTheirs">Use theirs</Button>
           </div>
         </div>
         <ProblemNote v-else-if="problem" class="wide" :problem="problem" />
-        <Button type="submit" class="go" size="small">Keep <KeyCap k="Enter" /></Button>
-        <p v-if="kept" class="wide quiet" role="status">Kept.</p>
+        <Button type="submit" class="go" size="small">Save <KeyCap k="Enter" /></Button>
+        <p v-if="kept" class="wide quiet" role="status">Saved.</p>
       </form>
     </div>
     <Margin title="Check-in" :sentences="sheet.margin">

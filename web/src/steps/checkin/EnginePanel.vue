@@ -131,7 +131,7 @@ async function keep(): Promise<void> {
     settled()
     emit('kept')
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
+    problem.value = problemIn(error, 'Your entry is still here; press Enter to retry.')
   }
 }
 defineExpose({ focus: () => name.value?.select() })
@@ -145,21 +145,31 @@ defineExpose({ focus: () => name.value?.select() })
     <TextField v-model="form.banks" label="Banks" small place="engine.bank_count" />
     <TextField v-model="form.bore" label="Bore, mm" small place="engine.bore_mm" />
     <TextField v-model="form.stroke" label="Stroke, mm" small place="engine.stroke_mm" />
-    <TextField v-model="form.limit" label="Limit, rpm" small place="engine.limit_rpm" />
-    <TextField v-model="form.compression" label="Compression" small place="engine.compression_ratio" />
+    <TextField v-model="form.limit" label="Rev limit, rpm" small place="engine.limit_rpm" />
+    <TextField v-model="form.compression" label="Compression ratio" small place="engine.compression_ratio" />
     <TextField v-model="form.order" label="Firing order" class="two" small place="engine.firing_order" />
-    <TextField v-model="form.valves" label="Inlet valves a cyl." small place="engine.inlet_valve_count" />
-    <TextField v-model="form.valve" label="of, mm" small place="engine.inlet_valve_mm" />
-    <TextField v-model="form.opens" label="Inlet opens °" small place="engine.inlet_opens_deg" />
+    <TextField
+      v-model="form.valves"
+      label="Intake valves per cylinder"
+      small
+      place="engine.inlet_valve_count"
+    />
+    <TextField v-model="form.valve" label="Intake valve diameter, mm" small place="engine.inlet_valve_mm" />
+    <TextField v-model="form.opens" label="Intake opens, ° BTDC" small place="engine.inlet_opens_deg" />
     <TextField v-model="form.closes" label="closes °" small place="engine.inlet_closes_deg" />
-    <TextField v-model="form.exhaustOpens" label="Exh. opens °" small place="engine.exhaust_opens_deg" />
+    <TextField
+      v-model="form.exhaustOpens"
+      label="Exhaust opens, ° BBDC"
+      small
+      place="engine.exhaust_opens_deg"
+    />
     <TextField v-model="form.exhaustCloses" label="closes °" small place="engine.exhaust_closes_deg" />
-    <TextField v-model="form.lift" label="at lift, mm" small place="engine.cam_lift_mm" />
-    <TextField v-model="form.injector" label="Injector, cm³/min" small place="engine.injector_cc_min" />
-    <TextField v-model="form.rated" label="rated at, kPa" small place="engine.injector_rated_kpa" />
-    <TextField v-model="form.rail" label="Rail, kPa" small place="engine.rail_kpa" />
+    <TextField v-model="form.lift" label="Timed at lift, mm" small place="engine.cam_lift_mm" />
+    <TextField v-model="form.injector" label="Injector flow, cc/min" small place="engine.injector_cc_min" />
+    <TextField v-model="form.rated" label="Rated at, kPa" small place="engine.injector_rated_kpa" />
+    <TextField v-model="form.rail" label="Rail pressure, kPa" small place="engine.rail_kpa" />
     <ChoiceField v-model="form.fuel" label="Fuel" :options="FUELS" small @update:model-value="rest" />
-    <CheckField v-model="form.boosted" label="boosted" />
+    <CheckField v-model="form.boosted" label="Boosted" />
     <TextField v-if="form.boosted" v-model="form.boost" label="Boost, kPa" small place="engine.boost_kpa" />
     <ProblemNote v-if="problem" class="wide" :problem="problem" />
     <dl class="wide" aria-label="What follows">
@@ -170,8 +180,8 @@ defineExpose({ focus: () => name.value?.select() })
         </dd>
       </div>
     </dl>
-    <Button type="submit" size="small" class="two keep">Keep <KeyCap k="Enter" /></Button>
-    <span v-if="said" role="status">Kept.</span>
+    <Button type="submit" size="small" class="two keep">Save <KeyCap k="Enter" /></Button>
+    <span v-if="said" role="status">Saved.</span>
   </form>
 </template>
 

@@ -40,7 +40,7 @@ function refuse(detail: string, path: string): void {
 
 async function make(): Promise<void> {
   problem.value = undefined
-  if (!personId.value) return refuse('Say who is at the bench first, at the top right.', 'person_id')
+  if (!personId.value) return refuse('Pick your name first (top right).', 'person_id')
   const count = sent(runners.value)
   if (count === null) return refuse('Enter 1 to 16 runners.', 'runner_count')
   const body = {
@@ -60,7 +60,7 @@ async function make(): Promise<void> {
     for (const name of Object.keys(fields)) forgetDraft(`new-job.${name}`)
     await router.push(`/jobs/${id}/${posted.value ? 'bench' : 'path'}`)
   } catch (error) {
-    problem.value = problemIn(error, 'What you typed stays here; press Enter again.')
+    problem.value = problemIn(error, 'Your entry is still here; press Enter to retry.')
   }
 }
 
@@ -92,18 +92,11 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: leave }])
       <ShopMark />
     </header>
     <form @submit.prevent="make">
-      <TextField
-        label="What came in"
-        wide
-        v-model="part"
-        focus
-        place="part"
-        placeholder="manifold, as it is called"
-      />
-      <TextField label="Customer" v-model="customer" placeholder="or none" />
+      <TextField label="Part" wide v-model="part" focus place="part" placeholder="e.g. cast manifold" />
+      <TextField label="Customer (optional)" v-model="customer" />
       <TextField label="Runners" v-model="runners" inputmode="numeric" place="runner_count" />
       <ChoiceField
-        label="Kind of job"
+        label="Job type"
         wide
         v-model="kind"
         :options="shop?.kinds ?? []"
@@ -111,8 +104,8 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: leave }])
         kept="code"
       />
       <template v-if="!posted">
-        <h3 class="wide">Engine and goal: what you know of them</h3>
-        <TextField label="Name of the job" wide v-model="title" :placeholder="part || 'as the part'" />
+        <h3 class="wide">Engine and goal (fill in what you know)</h3>
+        <TextField label="Job name" wide v-model="title" :placeholder="part || 'same as the part'" />
         <TextField label="Engine" wide v-model="engine.name" />
         <ChoiceField label="Layout" v-model="engine.layout" :options="LAYOUTS" />
         <TextField label="Banks" v-model="engine.banks" place="engine.bank_count" inputmode="numeric" />
@@ -120,20 +113,15 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: leave }])
         <TextField label="Stroke, mm" v-model="engine.stroke" place="engine.stroke_mm" inputmode="decimal" />
         <TextField label="Limit, rpm" v-model="engine.limit" place="engine.limit_rpm" inputmode="numeric" />
         <TextField label="Use" v-model="use" placeholder="road, hill climb, work boat" />
-        <TextField
-          label="Band that matters from, rpm"
-          v-model="low"
-          inputmode="numeric"
-          place="band_low_rpm"
-        />
-        <TextField label="to, rpm" v-model="high" inputmode="numeric" place="band_high_rpm" />
+        <TextField label="rpm band from" v-model="low" inputmode="numeric" place="band_low_rpm" />
+        <TextField label="rpm band to" v-model="high" inputmode="numeric" place="band_high_rpm" />
       </template>
       <ProblemNote v-if="problem" class="wide" :problem="problem" />
       <Button type="submit" class="wide go">
-        {{ posted ? 'To the bench' : 'Take it in' }} <KeyCap k="Enter" />
+        {{ posted ? 'Start and go to bench' : 'Start job' }} <KeyCap k="Enter" />
       </Button>
       <p v-if="posted" class="wide quiet narrow">
-        Weather, geometry and the engine can come later. Depression starts at 28 inH2O.
+        You can add weather, sizes and engine later. Depression is set to 28 inH2O.
       </p>
     </form>
   </div>

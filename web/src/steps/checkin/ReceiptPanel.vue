@@ -94,7 +94,7 @@ defineExpose({ focus: () => field.value?.focus() })
         ref="field"
         v-model="words"
         placeholder="throttle with sensor, gasket, eight bolts…"
-        aria-label="What came in"
+        aria-label="Received item"
       />
       <button type="submit" class="way">Add <KeyCap k="A" /></button>
     </form>

@@ -167,15 +167,15 @@ useKeys([
   { key: 'b', says: 'change the band', run: openBand },
   {
     key: 'q',
-    says: 'difference of power or torque',
+    says: 'power/torque difference',
     run: () => (strip.value = strip.value === 'power' ? 'torque' : 'power'),
   },
-  { key: 'v', says: 'next design', run: nextDesign },
+  { key: 'v', says: 'next build', run: nextDesign },
 ])
 
 const emptyWords = computed(() => {
   if (sheet.value?.comparison) return 'These pulls can’t be compared.'
-  return sheet.value?.pulls.length ? 'One side is pulled.' : 'No pull yet.'
+  return sheet.value?.pulls.length ? 'Only one side pulled.' : 'No pulls yet.'
 })
 
 const bandWords = computed(() => {
@@ -213,11 +213,11 @@ const bandWords = computed(() => {
             >{{ figures.power.mean_difference.text }} {{ figures.power.unit }}</span
           >
           <span>
-            <b>{{ figures.power.real ? 'real' : 'not resolved' }}</b>, mean over {{ bandWords }} rpm ({{
-              figures.power.mean_percent
-            }})
+            <b>{{ figures.power.real ? 'clear' : 'too close to call' }}</b>: average over {{ bandWords }} rpm
+            ({{ figures.power.mean_percent }})
             <span class="quiet"
-              >· ±{{ figures.power.half_width.text }} between repeats · {{ compared.basis }}</span
+              >· repeat pulls vary ±{{ figures.power.half_width.text }} {{ figures.power.unit }} ·
+              {{ compared.basis }}</span
             >
           </span>
         </div>
@@ -235,8 +235,8 @@ const bandWords = computed(() => {
       <div v-else class="nothing">
         <h2>{{ emptyWords }}</h2>
         <p>
-          Drop the dyno's files here, or press <KeyCap k="O" />. CSV or TSV with engine speed, and torque or
-          power; the columns are mapped once.
+          Drop dyno files here or press <KeyCap k="O" />: CSV or TSV with engine speed, and torque or power;
+          map the columns once.
         </p>
       </div>
       <form v-if="bandOpen" class="band-form" @submit.prevent="setBand" @keydown.esc="bandOpen = false">
@@ -245,7 +245,7 @@ const bandWords = computed(() => {
         <span>to</span>
         <InputText v-model="high" size="small" inputmode="numeric" aria-label="To, rpm" />
         <span>rpm</span>
-        <Button type="submit" size="small">Use it <KeyCap k="Enter" /></Button>
+        <Button type="submit" size="small">Set band <KeyCap k="Enter" /></Button>
       </form>
       <p v-if="error" class="harm" role="alert">{{ error }}</p>
       <ul v-if="sheet.pulls.length && !first" class="pulls narrow">
@@ -264,7 +264,7 @@ const bandWords = computed(() => {
             <Button type="submit" size="small">Strike out</Button>
           </form>
           <button v-else type="button" class="plain-button link strike" @click="striking = p.id">
-            strike
+            strike out
           </button>
         </li>
       </ul>
@@ -272,10 +272,10 @@ const bandWords = computed(() => {
         <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
         <button type="button" @click="openBand"><KeyCap k="B" /> band</button>
         <button type="button" @click="strip = strip === 'power' ? 'torque' : 'power'">
-          <KeyCap k="Q" /> difference of {{ strip === 'power' ? 'torque' : 'power' }}
+          <KeyCap k="Q" /> difference in {{ strip === 'power' ? 'torque' : 'power' }}
         </button>
         <button v-if="sheet.designs.filter((d) => d.pulls).length > 2" type="button" @click="nextDesign">
-          <KeyCap k="V" /> next design
+          <KeyCap k="V" /> next build
         </button>
       </div>
       <input

@@ -162,7 +162,7 @@ const roleOf = (index: number): string => {
       </div>
       <div class="end">
         <Button type="submit" v-focus
-          >Keep as a pull of {{ designs.find((d) => d.build_id === p.build_id)?.name }} <KeyCap k="Enter"
+          >Save as pull of {{ designs.find((d) => d.build_id === p.build_id)?.name }} <KeyCap k="Enter"
         /></Button>
         <Button outlined @click="emit('drop')">Leave it out <KeyCap k="Esc" /></Button>
       </div>

@@ -67,9 +67,7 @@ useKeys([
       <Button as="a" :href="pdf()" target="_blank" outlined>PDF <KeyCap k="E" /></Button>
       <span class="space" />
       <span v-if="error" class="harm" role="alert">{{ error }}</span>
-      <Button outlined @click="close">{{
-        sheet.closed ? 'Open the job again' : 'Handed over: close the job'
-      }}</Button>
+      <Button outlined @click="close">{{ sheet.closed ? 'Reopen job' : 'Close job' }}</Button>
     </div>
     <article class="sheet" :aria-label="`Flow sheet of ${sheet.title}`">
       <header>
@@ -135,7 +133,7 @@ useKeys([
       <div class="two">
         <div>
           <template v-if="sheet.said.length">
-            <h2>What the figures say</h2>
+            <h2>Results</h2>
             <p v-for="(s, i) in sheet.said" :key="i" class="said" :class="s.tone">
               <i class="grade" :class="s.grade" /> {{ text(s) }}
             </p>

@@ -22,8 +22,8 @@ async function ask(): Promise<{ difference?: Schemas['BuildDifference'] }> {
 
 <template>
   <p v-if="difference?.lines.length" class="difference narrow">
-    Against {{ difference.before }}: {{ difference.lines.slice(0, MOST_LINES).join(' · ')
-    }}{{ difference.lines.length > MOST_LINES ? ` · and ${difference.lines.length - MOST_LINES} more` : '' }}
+    Changes from {{ difference.before }}: {{ difference.lines.slice(0, MOST_LINES).join(' · ')
+    }}{{ difference.lines.length > MOST_LINES ? ` · ${difference.lines.length - MOST_LINES} more` : '' }}
   </p>
 </template>
 

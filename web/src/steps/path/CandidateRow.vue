@@ -80,11 +80,11 @@ const minutes = computed(() => {
         <dd class="mono">{{ minutes }}</dd>
       </div>
       <div>
-        <dt>wait</dt>
+        <dt>lead time</dt>
         <dd class="mono">{{ candidate.lead_days == null ? '–' : `${candidate.lead_days} d` }}</dd>
       </div>
       <div>
-        <dt>mass</dt>
+        <dt>weight</dt>
         <dd class="mono">{{ candidate.mass_kg == null ? '–' : `${candidate.mass_kg.toFixed(1)} kg` }}</dd>
       </div>
       <div>
@@ -109,13 +109,13 @@ const minutes = computed(() => {
           :title="`${k.label}: ${candidate.score_parts[k.name]?.toFixed(0)}`"
         />
       </span>
-      <span v-if="candidate.there_now" class="narrow pareto-line">stands there now</span>
-      <span v-else-if="candidate.idle" class="narrow doubt pareto-line">gains nothing</span>
+      <span v-if="candidate.there_now" class="narrow pareto-line">fitted now</span>
+      <span v-else-if="candidate.idle" class="narrow doubt pareto-line">no gain</span>
       <span v-else-if="candidate.pareto" class="narrow pareto" title="No other is better in everything"
-        >◆ not beaten</span
+        >◆ short list</span
       >
     </div>
-    <div v-else class="score narrow harm">can't go on as it is</div>
+    <div v-else class="score narrow harm">needs work</div>
     <ObjectionList v-if="on || candidate.hard" :candidate="candidate" :whole="on" :currency="currency" />
   </li>
 </template>

@@ -123,13 +123,13 @@ function turnKind(): void {
 
 useKeys([
   { key: 'ArrowDown', says: 'next candidate', run: () => void move(1) },
-  { key: 'ArrowUp', says: 'candidate before', run: () => void move(-1) },
-  { key: 't', says: 'try it in the air path', run: tryOut },
-  { key: 'v', says: 'next kind of part', run: turnKind },
-  { key: 'w', says: 'keep the weights', run: () => void keepWeights() },
+  { key: 'ArrowUp', says: 'previous candidate', run: () => void move(-1) },
+  { key: 't', says: 'try it as a what-if', run: tryOut },
+  { key: 'v', says: 'next part type', run: turnKind },
+  { key: 'w', says: 'save priorities', run: () => void keepWeights() },
   ...CRITERIA.map((c, i) => ({
     key: `${i + 1}`,
-    says: `more weight on ${c.label}, after ${MOST_WEIGHT} none`,
+    says: `raise priority of ${c.label} (${MOST_WEIGHT}, then 0)`,
     run: () => void weigh(c.name, (weights.value[c.name] ?? 0) < MOST_WEIGHT ? 1 : -MOST_WEIGHT),
   })),
 ])
@@ -151,9 +151,9 @@ useKeys([
         <KeyCap k="V" />
       </div>
       <p class="quiet narrow">
-        There now: {{ sheet.now
+        Fitted now: {{ sheet.now
         }}{{ sheet.now_flow ? `, ${sheet.now_flow.text} ${sheet.now_flow.unit}` : '' }} · build
-        {{ sheet.build }} · band {{ sheet.band
+        {{ sheet.build }} · rpm band {{ sheet.band
         }}{{ sheet.budget != null ? ` · budget ${sheet.budget.toFixed(0)} ${sheet.currency}` : '' }}
       </p>
     </header>
@@ -172,20 +172,17 @@ useKeys([
       />
     </ol>
     <p v-if="!rows.length" class="quiet">
-      No {{ sheet.kind }} lies on the shelf. <RouterLink to="/shelf">Put some there</RouterLink>: what it is,
-      its bore, its price; flow it when you can.
+      No {{ sheet.kind }} on the shelf. <RouterLink to="/shelf">Add one</RouterLink> with bore and price; flow
+      it when you can.
     </p>
     <p class="doing">
       <Button v-if="current" size="small" @click="tryOut"
-        >Try {{ current.name }} in the path <KeyCap k="T"
+        >Try {{ current.name }} as a what-if <KeyCap k="T"
       /></Button>
-      <span class="quiet narrow"
-        >Gains are bounds from the loss model: pulls decide. Scores weigh what is known; what nobody knows
-        earns nothing.</span
-      >
+      <span class="quiet narrow">Gains are estimates; a pull decides. Missing data scores nothing.</span>
     </p>
     <p v-if="failure || refusal" class="harm" role="alert">{{ failure || refusal }}</p>
-    <template #margin><Margin title="Why so" :sentences="sheet.margin" /></template>
+    <template #margin><Margin title="Why" :sentences="sheet.margin" /></template>
   </Screen>
   <NotShown v-else :why="failure" />
 </template>

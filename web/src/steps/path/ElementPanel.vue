@@ -36,7 +36,7 @@ const QUANTITIES: Record<string, string[]> = {
 const WORDS: Record<string, string> = {
   flow: 'flow',
   bore: 'bore',
-  bore_out: 'bore at the end',
+  bore_out: 'outlet bore',
   length: 'length',
   volume: 'volume',
   opening: 'opening',
@@ -64,7 +64,7 @@ const chosen = computed({
     ),
 })
 const options = computed(() => [
-  { value: AS_IT_IS, label: 'as it is' },
+  { value: AS_IT_IS, label: 'unchanged' },
   ...props.parts.map((p) => ({
     value: p.state_id,
     label: `${[p.maker, p.name].filter(Boolean).join(' ')}${p.flow ? ` · ${p.flow.text} ${p.flow.unit}` : ''}`,
@@ -126,17 +126,17 @@ defineExpose({ kept, focusSwap })
           </dd>
         </div>
         <div v-if="row?.whole_engine">
-          <dt>As one</dt>
+          <dt>All runners together</dt>
           <dd class="mono">
             {{ row.whole_engine.text }} {{ row.whole_engine.unit }}
-            <span class="quiet narrow">beside elements that feed all</span>
+            <span class="quiet narrow">beside components that feed all</span>
           </dd>
         </div>
         <div v-if="row?.wanted_flow">
-          <dt>Wanted</dt>
+          <dt>Flow needed</dt>
           <dd class="mono">
             {{ row.wanted_flow.text }} {{ row.wanted_flow.unit }}
-            <span class="quiet narrow">for its share to fall to the shop's limit</span>
+            <span class="quiet narrow">to get under your share limit</span>
           </dd>
         </div>
       </dl>
@@ -164,12 +164,12 @@ defineExpose({ kept, focusSwap })
           :placeholder="PLACEHOLDERS[quantity] ?? '70 mm or 2 3/4 in'"
           :invalid="!!problem"
         />
-        <Button type="submit" size="small">Keep <KeyCap k="Enter" /></Button>
+        <Button type="submit" size="small">Save <KeyCap k="Enter" /></Button>
       </div>
       <ProblemNote v-if="problem" :problem="problem" @choose="choose" />
     </form>
     <div class="thought">
-      <h3>In thought</h3>
+      <h3>What-if</h3>
       <div v-if="bore != null" class="line">
         <button type="button" class="step" aria-label="narrower by 1 mm" @click="emit('widen', bore - 1)">
           −
@@ -192,18 +192,18 @@ defineExpose({ kept, focusSwap })
         />
         <KeyCap k="S" />
       </div>
-      <p v-else class="quiet narrow">Nothing of this kind lies on the shelf.</p>
+      <p v-else class="quiet narrow">No {{ element.kind }} on the shelf.</p>
       <div class="line">
         <Select
           :model-value="null"
           :options="PUT_IN"
-          placeholder="put in behind it…"
+          placeholder="insert after it…"
           size="small"
           :aria-label="`Put an element in behind ${element.label}`"
           :disabled="element.cylinder != null"
           @update:model-value="(kind: string) => emit('putIn', kind)"
         />
-        <button type="button" class="way" @click="emit('takeOut')">take it out</button>
+        <button type="button" class="way" @click="emit('takeOut')">Remove</button>
       </div>
     </div>
   </section>

@@ -29,9 +29,9 @@ const GRADES: Record<string, string> = {
   <table class="ledger" aria-label="Loss ledger">
     <thead>
       <tr>
-        <th scope="col">Loss</th>
+        <th scope="col">Component</th>
         <th scope="col" class="bar-head">
-          share of the whole,
+          share of pressure drop,
           <button v-if="solution.engine" type="button" class="plain-button turn" @click="emit('turn')">
             {{ solution.bench ? 'one port on the bench' : `at ${solution.rpm} rpm` }}
             <KeyCap k="X" />
@@ -40,7 +40,7 @@ const GRADES: Record<string, string> = {
         </th>
         <th scope="col" class="n">kPa</th>
         <th scope="col" class="n">{{ solution.rows.find((r) => r.flow)?.flow?.unit ?? 'flow' }}</th>
-        <th scope="col" class="n">1 mm gains</th>
+        <th scope="col" class="n">+1 mm bore: air</th>
       </tr>
     </thead>
     <tbody>
@@ -65,7 +65,7 @@ const GRADES: Record<string, string> = {
             :style="{ width: `${(r.share_percent / most) * 62}%` }"
           />
           <span class="share mono">{{ r.share_percent == null ? '' : `${share(r.share_percent)} %` }}</span>
-          <span v-if="i === pinch" class="word">pinch</span>
+          <span v-if="i === pinch" class="word">biggest restriction</span>
           <em v-if="r.share_percent == null" class="quiet">{{ r.basis }}</em>
         </td>
         <td class="n mono">{{ r.drop?.text ?? '' }}</td>

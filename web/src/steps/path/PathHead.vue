@@ -36,8 +36,8 @@ const gained = computed(() => {
         <small>kPa</small></span
       >
       <span class="narrow quiet"
-        >lost up to the plenum at {{ solution.rpm }} rpm: {{ solution.air_percent?.toFixed(1) }} % of the
-        air</span
+        >pressure drop to the plenum at {{ solution.rpm }} rpm = {{ solution.air_percent?.toFixed(1) }} % of
+        the air</span
       >
       <span v-if="gained" class="gained mono">{{ gained }}</span>
     </div>

@@ -136,16 +136,16 @@ function swap(part: Schemas['ShelfCard'] | undefined): void {
 }
 
 useKeys([
-  { key: 'ArrowRight', says: 'next element', run: () => step(1) },
-  { key: 'ArrowLeft', says: 'element before', run: () => step(-1) },
-  { key: 'ArrowUp', says: 'wider by 1 mm, in thought', run: () => nudge(1) },
-  { key: 'ArrowDown', says: 'narrower by 1 mm, in thought', run: () => nudge(-1) },
-  { key: 's', says: 'swap the element for one of the shelf', run: () => panel.value?.focusSwap() },
-  { key: ']', says: 'faster by 100 rpm', run: () => turn(100) },
-  { key: '[', says: 'slower by 100 rpm', run: () => turn(-100) },
-  { key: 'x', says: 'shares at a speed, or of one port on the bench', run: turnBench },
-  { key: 'z', says: 'put back what is thought of', run: putBack },
-  { key: 'c', says: 'copy the build, with the swaps in thought', run: () => void keepAsBuild(swaps.value) },
+  { key: 'ArrowRight', says: 'next component', run: () => step(1) },
+  { key: 'ArrowLeft', says: 'previous component', run: () => step(-1) },
+  { key: 'ArrowUp', says: 'what-if: bore +1 mm', run: () => nudge(1) },
+  { key: 'ArrowDown', says: 'what-if: bore −1 mm', run: () => nudge(-1) },
+  { key: 's', says: 'what-if: swap in a shelf part', run: () => panel.value?.focusSwap() },
+  { key: ']', says: '+100 rpm', run: () => turn(100) },
+  { key: '[', says: '−100 rpm', run: () => turn(-100) },
+  { key: 'x', says: 'shares at engine speed / one port on the bench', run: turnBench },
+  { key: 'z', says: 'clear what-if', run: putBack },
+  { key: 'c', says: 'copy build with what-if parts', run: () => void keepAsBuild(swaps.value) },
   { key: 'k', says: 'candidates', run: () => void router.push(candidates.value) },
   {
     key: 'v',
@@ -192,10 +192,10 @@ const sentences = computed(() => solution.value?.margin ?? [])
     </div>
     <div class="doing">
       <Button v-if="thoughts.size" size="small" severity="secondary" @click="putBack"
-        >Put back <KeyCap k="Z"
+        >Clear what-if <KeyCap k="Z"
       /></Button>
       <Button size="small" :severity="swaps.length ? undefined : 'secondary'" @click="keepAsBuild(swaps)">
-        {{ swaps.length ? 'Keep as a build' : 'Copy this build' }} <KeyCap k="C" />
+        {{ swaps.length ? 'Save as build' : 'Copy build' }} <KeyCap k="C" />
       </Button>
       <Button as="router-link" :to="candidates" size="small" severity="secondary"
         >Candidates <KeyCap k="K"
@@ -203,12 +203,12 @@ const sentences = computed(() => solution.value?.margin ?? [])
       <Select
         :model-value="null"
         :options="shapes ?? []"
-        placeholder="Another shape…"
+        placeholder="Change layout…"
         size="small"
         aria-label="A build of another shape"
         @update:model-value="shape"
       />
-      <RouterLink to="/lines" class="narrow">The shop's lines</RouterLink>
+      <RouterLink to="/lines" class="narrow">Shop limits</RouterLink>
       <span v-if="solution?.air && !element" class="narrow quiet"
         >{{ solution.air.text }} {{ solution.air.unit }} of outside air at {{ solution.rpm }} rpm;
         {{ solution.filling_words }}</span
@@ -239,7 +239,7 @@ const sentences = computed(() => solution.value?.margin ?? [])
       </template>
     </div>
     <template #margin>
-      <Margin title="What the path says" :sentences="sentences">
+      <Margin title="Air path notes" :sentences="sentences">
         <template #end>
           <h3>The job</h3>
           <p>

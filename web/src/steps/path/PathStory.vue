@@ -21,7 +21,7 @@ defineProps<{ job: JobView; solution: Schemas['Solution'] | undefined }>()
       </dl>
     </div>
     <div>
-      <h3>So far</h3>
+      <h3>Job log</h3>
       <ol>
         <li v-for="(e, i) in job.story" :key="i">
           <span class="quiet narrow">{{ day(e.day) }}</span> {{ e.words }}

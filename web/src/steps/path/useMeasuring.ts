@@ -69,7 +69,7 @@ export function useMeasuring(
       await reload()
       return true
     } catch (caught) {
-      problem.value = problemIn(caught, 'The figure stays here; press Enter again.')
+      problem.value = problemIn(caught, 'Your entry is still here; press Enter to retry.')
       return false
     }
   }

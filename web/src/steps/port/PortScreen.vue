@@ -10,8 +10,8 @@ const state = computed(() => job.value?.parts.find((p) => p.kind === 'manifold')
 </script>
 
 <template>
-  <TaskScreen word="port" heading="Port work" :stands="state ? `the part is: ${state.label}` : ''">
-    When the cut is done, go to Bench (<KeyCap k="g" /> <KeyCap k="b" />), press <KeyCap k="A" /> and note its
-    depth: the figures after belong to the part's new state.
+  <TaskScreen word="port" heading="Port work" :stands="state ? `state: ${state.label}` : ''">
+    Ported? Go to Bench (<KeyCap k="g" /> <KeyCap k="b" />), press <KeyCap k="A" /> and pick the stage. After
+    readings belong to the new state.
   </TaskScreen>
 </template>

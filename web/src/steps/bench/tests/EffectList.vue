@@ -12,10 +12,9 @@ const ports = (e: Schemas['EffectView']) => `${e.ports} port${e.ports > 1 ? 's' 
 
 <template>
   <div class="effects">
-    <h3>What single items do</h3>
+    <h3>Effect of one change</h3>
     <p v-if="!alike.length" class="quiet narrow">
-      Nothing yet: two set-ups that differ in one declared item, on the same runner, give the effect of that
-      item.
+      Change one set-up item, read the same runner again, and its effect shows here.
     </p>
     <table v-else>
       <tbody>
@@ -33,13 +32,13 @@ const ports = (e: Schemas['EffectView']) => `${e.ports} port${e.ports > 1 ? 's' 
       </tbody>
     </table>
     <button v-if="others.length" type="button" class="way" :aria-expanded="unlike" @click="unlike = !unlike">
-      {{ unlike ? '▾' : '▸' }} {{ others.length }} unlike pair{{ others.length > 1 ? 's' : '' }}
+      {{ unlike ? '▾' : '▸' }} {{ others.length }} pair{{ others.length > 1 ? 's' : '' }} with several changes
     </button>
     <table v-if="unlike">
       <tbody>
         <tr v-for="(e, i) in others" :key="i">
           <th>
-            <span class="doubt">unlike</span>
+            <span class="doubt">several changes</span>
             <small class="quiet">{{ ports(e) }}</small>
           </th>
           <td>
@@ -49,7 +48,7 @@ const ports = (e: Schemas['EffectView']) => `${e.ports} port${e.ports > 1 ? 's' 
           </td>
           <td class="mono">{{ e.first.text }} → {{ e.second.text }} {{ e.second.unit }}</td>
           <td class="mono">{{ e.percent }}</td>
-          <td colspan="2" class="doubt">all of it together</td>
+          <td colspan="2" class="doubt">combined effect</td>
         </tr>
       </tbody>
     </table>

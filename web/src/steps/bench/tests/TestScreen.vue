@@ -65,7 +65,7 @@ const typing = computed(() => view.value?.unit_code.replace('cfm', 'CFM').replac
 const words = computed(() => {
   if (typed.value.trim()) return `Keep ${typed.value.trim()}`
   if (takeable.value) return `Take ${takeable.value.mean?.text ?? ''}`
-  return liveState.value?.state === 'speaking' ? 'Wait for its samples, or type' : `Type what it shows`
+  return liveState.value?.state === 'speaking' ? 'Wait for samples, or type it' : `Type what it shows`
 })
 
 const stop = onSent((write) => {
@@ -108,9 +108,9 @@ async function keep(text: string, taken: LiveState | undefined): Promise<void> {
 }
 
 useKeys([
-  { key: 't', says: 'all tests; this one rests', run: () => void router.push(`/jobs/${jobId}/tests`) },
+  { key: 't', says: 'back to tests (saved)', run: () => void router.push(`/jobs/${jobId}/tests`) },
   { key: 'b', says: 'back to the bench', run: () => void router.push(`/jobs/${jobId}/bench`) },
-  { key: 's', says: 'a sound when a figure is taken', run: toggleSound },
+  { key: 's', says: 'sound when a reading is taken', run: toggleSound },
 ])
 </script>
 
@@ -162,7 +162,9 @@ useKeys([
       <button type="button" @click="router.push(`/jobs/${jobId}/tests`)">
         <KeyCap k="T" /> rest, all tests
       </button>
-      <button type="button" @click="router.push(`/jobs/${jobId}/bench`)"><KeyCap k="B" /> bench</button>
+      <button type="button" @click="router.push(`/jobs/${jobId}/bench`)">
+        <KeyCap k="B" /> bench settings
+      </button>
     </KeyRow>
     <template #margin><Margin title="What the test says" :sentences="view.margin ?? []" /></template>
   </Screen>

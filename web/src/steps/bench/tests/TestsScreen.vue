@@ -100,7 +100,7 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
 <template>
   <div v-if="cards && choices" class="tests">
     <section aria-label="Tests">
-      <h2>Tests of this job</h2>
+      <h2>Bench tests</h2>
       <ul v-if="cards.length" class="cards">
         <li v-for="c in cards" :key="c.id">
           <RouterLink :to="`/jobs/${jobId}/tests/${c.id}`">{{ c.title }}</RouterLink>
@@ -108,19 +108,16 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
           <span class="mono" :class="{ open: c.read < c.of }">{{ c.read }} of {{ c.of }}</span>
         </li>
       </ul>
-      <p v-else class="quiet">
-        None yet. A sweep shows a throttle at every opening, a lift curve what the runner costs its head,
-        A-B-B-A whether a copy flows what its original does.
-      </p>
+      <p v-else class="quiet">No tests yet: throttle sweep, lift curve, or A-B-B-A copy check.</p>
       <EffectList :effects="effects" />
       <p class="narrow">
         <RouterLink :to="`/jobs/${jobId}/bench`"><KeyCap k="B" /> back to the bench</RouterLink>
       </p>
     </section>
     <form class="make" aria-label="New test" @submit.prevent="make">
-      <h2>A new test</h2>
+      <h2>New test</h2>
       <ChoiceField v-model="kind" label="Kind" :options="choices.kinds" shown="title" kept="kind" />
-      <ChoiceField v-model="target" label="Flowed" :options="targets" />
+      <ChoiceField v-model="target" label="Component" :options="targets" />
       <TextField
         v-if="chosen?.axis"
         v-model="places"
@@ -130,7 +127,7 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
       <TextField
         v-if="kind === 'swirl' || kind === 'lift'"
         v-model="bore"
-        :label="kind === 'swirl' ? 'Cylinder bore' : 'Valve diameter (for its coefficient)'"
+        :label="kind === 'swirl' ? 'Cylinder bore' : 'Valve diameter, for the flow coefficient'"
         wide
         placeholder="84 mm"
       />
@@ -138,7 +135,7 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
       <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
       <Button type="submit" class="wide">Start this test <KeyCap k="Enter" /></Button>
       <p class="quiet narrow wide">
-        It starts from the set-up noted on the bench{{ sheet?.setup ? '' : ': none is yet' }}.
+        Uses the saved bench set-up{{ sheet?.setup ? '' : ' (none yet: press U at the bench)' }}.
       </p>
     </form>
   </div>
