@@ -118,7 +118,7 @@ MOST: dict[Quantity, float] = {
 SHOWN_LETTERS = 40
 
 # How a unit is written beside a figure, where that differs from the stored name.
-LABELS = {"cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³"}
+LABELS = {"lbf·ft": "lb·ft", "cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³"}
 
 # Decimals by unit: a flow bench gives three to four digits, a dyno one decimal.
 DECIMALS = {"cfm": 1, "m3/h": 1, "l/s": 1, "inH2O": 1, "kPa": 2, "mbar": 1, "mm": 1, "in": 3, "L": 2, "hp": 1, "kW": 1,

@@ -85,7 +85,7 @@ def test_the_difference_can_be_of_torque_or_of_power(page):
     go(page, "d", "dyno")
     expect(page.get_by_text("difference from stock, hp (power)")).to_be_visible()
     page.keyboard.press("q")
-    expect(page.get_by_text("difference from stock, lbf·ft (torque)")).to_be_visible()
+    expect(page.get_by_text("difference from stock, lb·ft (torque)")).to_be_visible()
 
 
 def test_a_band_that_is_none_is_refused_and_kept(page):

@@ -26,12 +26,12 @@ def test_a_copy_against_its_original_by_keyboard(page):
     at_point(page, "original")
     type_and_enter(page, "200.0", "203.0")
     at_point(page, "copy")
-    expect(page.get_by_label("What the test says")).to_contain_text("2 of 4 points are read")
+    expect(page.get_by_label("What the test says")).to_contain_text("2 of 4 points read")
     page.keyboard.press("t")
     page.get_by_role("link", name="Copy against original").click()
     at_point(page, "copy")
     type_and_enter(page, "204.0", "201.0")
-    expect(page.get_by_label("What the test says")).to_contain_text("Copy against original: +1.5 %")
+    expect(page.get_by_label("What the test says")).to_contain_text("Copy vs original: +1.5 %")
 
 
 def test_a_point_that_was_read_is_asked_about_in_place(page):
@@ -42,7 +42,7 @@ def test_a_point_that_was_read_is_asked_about_in_place(page):
     at_point(page, "with runner, 10 mm")
     page.keyboard.press("ArrowUp")
     type_and_enter(page, "151.0")
-    expect(page.get_by_role("alert")).to_contain_text("already has 150.3 CFM")
+    expect(page.get_by_role("alert")).to_contain_text("already reads 150.3 CFM")
     page.keyboard.press("Escape")
     expect(page.get_by_label(re.compile("^Flow at"))).to_have_value("151.0")
 
@@ -68,7 +68,7 @@ def test_a_table_of_old_is_pasted_with_its_dates(page):
 def test_what_a_figure_is_known_to_and_a_bench_that_can_not_be(page):
     open_job(page, "Veskard 2.4 hill climb")
     go(page, "b", "bench")
-    expect(page.get_by_text("against another figure of this bench")).to_be_visible()
+    expect(page.get_by_text("compared with this bench")).to_be_visible()
     page.keyboard.press("o")
     expect(page.get_by_text("not calibrated; ±3 % assumed; cancels out in before/after")).to_be_visible()
     page.keyboard.press("b")
@@ -84,7 +84,7 @@ def test_the_last_set_up_is_repeated_by_one_key(page):
     ready(page)
     new_posted_part(page, "Repeated set-up manifold")
     page.keyboard.press("r")
-    expect(page.get_by_text("The last set-up stands again")).to_be_visible()
+    expect(page.get_by_text("Last set-up repeated")).to_be_visible()
     page.keyboard.press("Escape")
     type_and_enter(page, "201.6")
     expect(rung(page, 1)).to_contain_text("201.6")
