@@ -5,6 +5,8 @@ import io
 import pytest
 from pypdf import PdfReader
 
+from tests.shop import new_id
+
 
 @pytest.fixture
 def flowed(shop):
@@ -58,3 +60,69 @@ def test_the_sheet_speaks_the_chosen_units(client, flowed):
 
 def test_a_job_without_figures_prints_an_empty_sheet(client, shop):
     assert len(pdf(client, shop.job()).pages) == 1
+
+
+def settings_with(client, **more):
+    view = client.get("/api/settings/path").json()
+    change = {"version": view["version"], "settings": {**view["settings"], **more}}
+    assert client.patch("/api/settings/path", json=change).status_code == 200
+
+
+class TestPaper:
+    def test_shop_headline_half_widths_and_refits(self, client, shop):
+        settings_with(client, shop_name="Fjordgate Flow", shop_address="Quay 3")
+        job = shop.job(2)
+        setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+        shop.series(job, setup, state, (200, 201))
+        shop.kept(shop.flow(job, setup, state, 1, "200.6", accepted=["already_read"]))
+        shop.series(job, setup, shop.cut(job), (215, 216))
+        sheet = client.get(f"/api/jobs/{job}/sheet").json()
+        assert (sheet["shop"], sheet["headlines"][0]["figure"]) == ("Fjordgate Flow", "+14.9 CFM")
+        assert "average over 2 of 2 runners (+7.4 %), clear" in sheet["headlines"][0]["words"]
+        assert [row["refits"] for row in sheet["rows"]] == ["2 / 1", "1 / 1"]
+        assert all(row["half_width"].startswith("±") for row in sheet["rows"])
+        words = pdf(client, job).pages[0].extract_text()
+        for wanted in ("Fjordgate Flow", "Quay 3", "+14.9 CFM", "2 / 1", "the same before and after"):
+            assert wanted in words
+
+    def test_unlike_set_ups_lead_and_both_stand_side_by_side(self, client, shop):
+        job = shop.job(2)
+        shop.series(job, shop.setup(job), shop.sheet(job)["before_state_id"], (200, 201))
+        shop.series(job, shop.setup(job, entry_radius="clay"), shop.cut(job), (215, 216))
+        sheet = client.get(f"/api/jobs/{job}/sheet").json()
+        assert sheet["headlines"] == [{"figure": "", "words": "Flow not comparable: entry radius"}]
+        assert [row for row in sheet["setup"] if row["differs"]] == [
+            {"name": "Entry radius", "before": "no radius", "after": "clay radius", "differs": True}
+        ]
+        words = pdf(client, job).pages[0].extract_text()
+        assert "not comparable: entry radius" in words
+        assert "lear gain" not in words
+
+    def test_what_is_the_shops_alone_and_empty_rungs_do_not_print(self, client, shop):
+        job = shop.job(5)
+        setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+        shop.series(job, setup, state, (200, 190, 201))
+        sheet = client.get(f"/api/jobs/{job}/sheet").json()
+        assert [row["runner"] for row in sheet["rows"]] == ["1", "2", "3"]
+        words = pdf(client, job).pages[0].extract_text()
+        for shops in ("Refit a runner", "For 1 %", "Read runner", "Press", "reference plate"):
+            assert shops not in words
+
+    def test_banks_have_their_averages(self, client, shop):
+        engine = {"name": "vee", "layout": "vee", "bank_count": 2, "bore_mm": "90", "stroke_mm": "80"}
+        job = shop.job(4, kind="whole_job", engine=engine)
+        setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+        shop.series(job, setup, state, (200, 210, 202, 212))
+        shop.series(job, setup, shop.cut(job), (215, 225, 217, 227))
+        banks = shop.sheet(job)["banks"]
+        assert [bank["bank"] for bank in banks] == [1, 2]
+        assert [bank["gain"]["gain"]["text"] for bank in banks] == ["+15.0", "+15.0"]
+        means = client.get(f"/api/jobs/{job}/sheet").json()["means"]
+        assert [row["runner"] for row in means] == ["Bank 1", "Bank 2", "Average"]
+
+    def test_what_was_modified_before_it_came_is_told(self, client, shop):
+        job = shop.job(1)
+        item = {"person_id": shop.person, "job_id": job, "words": "Runner 2", "condition": "worked_on"}
+        shop.kept(shop.put(f"/items/{new_id()}", item))
+        said = client.get(f"/api/jobs/{job}/sheet").json()["said"]
+        assert any("Modified before it came in: Runner 2." in one["paper"] for one in said)

@@ -57,7 +57,7 @@ def open_job(page, title):
 
 
 def demo_path(page):
-    """The hill-climb five's path, its stage 2 build, where the tube is the biggest restriction in front of the manifold."""
+    """The hill-climb five's path, stage 2, where the tube is the biggest restriction ahead of the manifold."""
     open_job(page, "Veskard 2.4 hill climb")
     go(page, "p", "path")
     page.get_by_role("group", name="Builds").get_by_role("button", name="stage 2", exact=True).click()

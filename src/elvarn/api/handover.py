@@ -9,9 +9,12 @@ from fastapi.responses import Response
 
 from elvarn import __version__
 from elvarn.api.answers import Asked, Kept
-from elvarn.api.depends import Curves, Fonts, Sessions, Snapshots, Units
+from elvarn.api.depends import Curves as CurvesShelf
+from elvarn.api.depends import Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import flow_sheet_pdf
+from elvarn.exchange.plate import Curves, plate_svg
+from elvarn.service.dyno.comparison import ComparisonView
 from elvarn.service.handover import closing as handover_closing
 from elvarn.service.handover import sheet as handover_sheet
 
@@ -19,20 +22,34 @@ router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["handover"])
 
 
 @router.get("/jobs/{job_id}/sheet", response_model=handover_sheet.FlowSheet)
-def sheet(job_id: UUID, asked: Asked, curves: Curves, units: Units = "trade") -> Response:
+def sheet(job_id: UUID, asked: Asked, curves: CurvesShelf, units: Units = "trade") -> Response:
     today = datetime.now(UTC).date()
     return asked.of_job(job_id, lambda s: handover_sheet.flow_sheet(s, curves, job_id, units, today), today)
 
 
 @router.get("/jobs/{job_id}/sheet.pdf", response_class=Response)
-def sheet_pdf(job_id: UUID, snapshots: Snapshots, curves: Curves, fonts: Fonts, units: Units = "trade") -> Response:
+def sheet_pdf(
+    job_id: UUID, snapshots: Snapshots, curves: CurvesShelf, fonts: Fonts, units: Units = "trade"
+) -> Response:
     with snapshots.begin() as session:
         made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
-    words = {**asdict(made), "version": __version__}
-    words["said"] = [{**asdict(s), "text": s.text} for s in made.said]
-    words["dyno_said"] = [{**asdict(s), "text": s.text} for s in made.dyno_said]
+    comparison = made.curves
+    words = {**asdict(made), "version": __version__, "curves_svg": "", "curves_basis": ""}
+    if comparison is not None:
+        words |= {"curves_svg": _plate(comparison), "curves_basis": comparison.basis}
     headers = {"content-disposition": 'inline; filename="flow-sheet.pdf"'}
     return Response(flow_sheet_pdf(words, fonts), media_type="application/pdf", headers=headers)
+
+
+def _plate(comparison: ComparisonView) -> str:
+    power, band = comparison.power, comparison.band
+    if power is None or band is None:
+        return ""
+    curves = Curves(
+        power.engine_speed_rpm, power.stock, power.other, power.unit, comparison.stock, comparison.other,
+        (band.low_rpm, band.high_rpm),
+    )  # fmt: skip
+    return plate_svg(curves)
 
 
 @router.post("/jobs/{job_id}/closing")

@@ -8,11 +8,12 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from elvarn.service.bench import capture, element, setups
 from elvarn.service.job import dimensions, tasks
-from elvarn.service.shop import benches, dynos, people
+from elvarn.service.shop import benches, dynos, people, settings
 from elvarn.store.models import Setup
 
 NAMESPACE = UUID("6f1c9a52-3f0e-4d0b-9a53-0c5b0e1f7a11")
 Sessions = sessionmaker[Session]
+ON_PAPER = settings.PathSettings(shop_name="Grenmo Port Works", shop_address="Slipway 4, Grenmo")
 RANGES = [benches.BenchRange(flow, 28) for flow in (120, 250, 800)]
 
 
@@ -41,6 +42,7 @@ def make_shop(sessions: Sessions) -> DemoShop:
         lambda s: people.add_person(s, found.imre, people.NewPerson("Imre")),
         lambda s: benches.add_bench(s, found.bench, benches.NewBench("Bench 1", 0.4, 0.3, ranges=RANGES)),
         lambda s: dynos.add_dyno(s, found.cell, dynos.NewDyno("Engine cell", "engine", 0.8)),
+        lambda s: settings.edit_settings(s, settings.SettingsEdit(0, ON_PAPER)),
         lambda s: dynos.add_dyno(s, named("rollers"), dynos.NewDyno("Rollers", "wheel", None)),
     )
     for write in writes:

@@ -64,7 +64,7 @@ class TestReferenceRunner:
         rail = {step["word"]: step["status"] for step in shop.get(f"/jobs/{job}")["rail"]}
         assert rail["bench"] == "after: 1 of 1"
         shop.kept(self.chosen(shop, job, None))
-        assert "Read runner 1 after cutting." in words(shop.sheet(job))
+        assert "Read runner 1 after porting." in words(shop.sheet(job))
 
     def test_a_runner_that_is_not_there_is_refused(self, shop):
         answer = self.chosen(shop, shop.job(), 6)

@@ -1623,6 +1623,17 @@ export interface components {
             /** Power Fraction */
             power_fraction: number;
         };
+        /**
+         * BankView
+         * @description The means of one bank's runners, with their gain.
+         */
+        BankView: {
+            /** Bank */
+            bank: number;
+            before: components["schemas"]["Shown"] | null;
+            after: components["schemas"]["Shown"] | null;
+            gain: components["schemas"]["GainView"] | null;
+        };
         /** BenchEdit */
         BenchEdit: {
             /** Version */
@@ -1700,6 +1711,8 @@ export interface components {
             /** Rungs */
             rungs: components["schemas"]["Rung"][];
             mean: components["schemas"]["MeanView"];
+            /** Banks */
+            banks: components["schemas"]["BankView"][];
             /** Band */
             band: [
                 number,
@@ -2612,7 +2625,7 @@ export interface components {
         };
         /**
          * FlowSheet
-         * @description The one-page flow sheet, every figure as text. Strings are empty where there is nothing to say.
+         * @description The flow sheet, every figure as text. Strings are empty where there is nothing to say.
          */
         FlowSheet: {
             /**
@@ -2620,6 +2633,10 @@ export interface components {
              * Format: uuid
              */
             job_id: string;
+            /** Shop */
+            shop: string;
+            /** Address */
+            address: string;
             /** Title */
             title: string;
             /** Customer */
@@ -2628,6 +2645,8 @@ export interface components {
             subtitle: string;
             /** Made On */
             made_on: string;
+            /** Headlines */
+            headlines: components["schemas"]["Headline"][];
             /** Unit */
             unit: string;
             /** Basis */
@@ -2638,7 +2657,8 @@ export interface components {
             after_label: string;
             /** Rows */
             rows: components["schemas"]["SheetRow"][];
-            mean: components["schemas"]["SheetRow"] | null;
+            /** Means */
+            means: components["schemas"]["SheetRow"][];
             /** Spread Before */
             spread_before: string;
             /** Spread After */
@@ -2647,8 +2667,11 @@ export interface components {
             said: components["schemas"]["Sentence"][];
             /** Dyno Said */
             dyno_said: components["schemas"]["Sentence"][];
+            curves: components["schemas"]["ComparisonView"] | null;
             /** Setup */
-            setup: [
+            setup: components["schemas"]["SetupRow"][];
+            /** Work */
+            work: [
                 string,
                 string
             ][];
@@ -2768,6 +2791,16 @@ export interface components {
          * @enum {string}
          */
         Grade: "measured" | "computed" | "estimated" | "rule";
+        /**
+         * Headline
+         * @description An answer in large: its figure, and what it is of. Where nothing can be compared there is no figure.
+         */
+        Headline: {
+            /** Figure */
+            figure: string;
+            /** Words */
+            words: string;
+        };
         /**
          * History
          * @description A part or casting over time, the oldest first; what it says.
@@ -4511,7 +4544,8 @@ export interface components {
         };
         /**
          * PathSettings
-         * @description Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice.
+         * @description Limits that are the shop's, its hourly rate and currency, name and address for paper, and what counts in a
+         *     choice.
          */
         "PathSettings-Input": {
             /**
@@ -4549,6 +4583,16 @@ export interface components {
              * @default EUR
              */
             currency?: string;
+            /**
+             * Shop Name
+             * @default
+             */
+            shop_name?: string;
+            /**
+             * Shop Address
+             * @default
+             */
+            shop_address?: string;
             /** Weights */
             weights?: {
                 [key: string]: number;
@@ -4556,7 +4600,8 @@ export interface components {
         };
         /**
          * PathSettings
-         * @description Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice.
+         * @description Limits that are the shop's, its hourly rate and currency, name and address for paper, and what counts in a
+         *     choice.
          */
         "PathSettings-Output": {
             /**
@@ -4594,6 +4639,16 @@ export interface components {
              * @default EUR
              */
             currency?: string;
+            /**
+             * Shop Name
+             * @default
+             */
+            shop_name?: string;
+            /**
+             * Shop Address
+             * @default
+             */
+            shop_address?: string;
             /** Weights */
             weights?: {
                 [key: string]: number;
@@ -5174,7 +5229,8 @@ export interface components {
         };
         /**
          * Sentence
-         * @description One statement with its grade and tone.
+         * @description One statement with its grade and tone; `paper` is what of it the customer reads: empty where it is meant for the
+         *     shop alone.
          */
         Sentence: {
             grade: components["schemas"]["Grade"];
@@ -5185,6 +5241,11 @@ export interface components {
             tone: "plain" | "doubt" | "harm" | "next";
             /** Pieces */
             pieces?: components["schemas"]["Piece"][];
+            /**
+             * Paper
+             * @default
+             */
+            paper?: string;
         };
         /**
          * SeriesCurve
@@ -5311,6 +5372,20 @@ export interface components {
             direction?: string;
         };
         /**
+         * SetupRow
+         * @description An item of the set-up as it was before and after; `differs` where that is not the same.
+         */
+        SetupRow: {
+            /** Name */
+            name: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Differs */
+            differs: boolean;
+        };
+        /**
          * SetupView
          * @description A set-up as it is shown: its items, and each in words.
          */
@@ -5375,7 +5450,8 @@ export interface components {
         };
         /**
          * SheetRow
-         * @description A runner on paper: bars are shares of the widest figure, from 0 to 1.
+         * @description A runner on paper, or a mean. Places on the ladder run from 0 to 1, empty where nothing was read. `refits` is how
+         *     many readings stand behind before and after.
          */
         SheetRow: {
             /** Runner */
@@ -5386,14 +5462,21 @@ export interface components {
             after: string;
             /** Gain */
             gain: string;
+            /** Half Width */
+            half_width: string;
             /** Percent */
             percent: string;
             /** Judgement */
             judgement: string;
-            /** Bar Before */
-            bar_before: number;
-            /** Bar After */
-            bar_after: number;
+            /**
+             * Refits
+             * @default
+             */
+            refits?: string;
+            /** At Before */
+            at_before?: number | null;
+            /** At After */
+            at_after?: number | null;
         };
         /** Shelf */
         Shelf: {

@@ -11,6 +11,7 @@ type Rung = Schemas['Rung']
 const props = defineProps<{
   rungs: Rung[]
   mean: Schemas['MeanView']
+  banks: Schemas['BankView'][]
   band: number[] | null | undefined
   unit: string
   /** The unit, and at what depression it is stated. */
@@ -127,7 +128,7 @@ const side = (value: number, other: number | undefined) =>
           <b class="mono">{{ r.gain.gain.text }}</b>
           <small
             ><template v-if="r.behind"><span class="doubt behind">low</span> · </template
-            >{{ r.gain.percent }} · {{ r.gain.words }}</small
+            >{{ r.gain.percent }} · ±{{ r.gain.half_width.text }} · {{ r.gain.words }}</small
           >
         </template>
         <small v-else-if="r.unlike" class="doubt">{{ r.unlike }}</small>
@@ -159,10 +160,25 @@ const side = (value: number, other: number | undefined) =>
         <span v-if="mean.spread_before" class="quiet">spread {{ mean.spread_before }}</span>
       </span>
     </div>
+    <p v-for="b in banks" :key="b.bank" class="bank">
+      <span class="quiet">bank {{ b.bank }}, average</span>
+      <span class="mono">{{ [b.before?.text, b.after?.text].filter(Boolean).join(' → ') }}</span>
+      <template v-if="b.gain">
+        <b class="mono">{{ b.gain.gain.text }}</b> {{ unit }}
+        <span class="quiet">{{ b.gain.percent }} · ±{{ b.gain.half_width.text }} · {{ b.gain.words }}</span>
+      </template>
+    </p>
   </div>
 </template>
 
 <style scoped>
+.bank {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 10px;
+  justify-content: flex-end;
+  font-size: 15px;
+}
 .ladder {
   display: grid;
   grid-auto-rows: minmax(0, auto);

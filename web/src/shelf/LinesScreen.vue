@@ -16,7 +16,7 @@ import ShopMark from '@/frame/ShopMark.vue'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
 
-type Settings = Omit<Schemas['PathSettings-Output'], 'weights' | 'currency'>
+type Settings = Omit<Schemas['PathSettings-Output'], 'weights' | 'currency' | 'shop_name' | 'shop_address'>
 const router = useRouter()
 const { sheet: view, load, failure } = useSheet(() => told(api.GET('/api/settings/path')))
 const { form: edited, version, refill, settled } = useEdited<Record<string, string>>('limits')
@@ -52,18 +52,26 @@ const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
   { name: 'hourly_rate', label: 'Labour rate per hour', why: 'It goes into the cost of a candidate.' },
 ]
 
+const WORDS = [
+  { name: 'currency', label: 'Currency', why: 'Shown with prices.' },
+  { name: 'shop_name', label: 'Shop name', why: 'On top of the printed sheet.' },
+  { name: 'shop_address', label: 'Address', why: 'Beside it.' },
+] as const
+
 document.title = 'Shop limits · Elvarn'
 watch(view, (found) => {
   const settings = found?.settings
   const figures = Object.fromEntries(
     FIGURES.map((f) => [f.name, asTyped(found?.typed, f.name, settings?.[f.name])]),
   )
-  if (found) refill({ ...figures, currency: settings?.currency ?? '' }, found.version)
+  const words = Object.fromEntries(WORDS.map((w) => [w.name, settings?.[w.name] ?? '']))
+  if (found) refill({ ...figures, ...words }, found.version)
 })
 
 async function keepLines(found: Schemas['SettingsView']): Promise<void> {
   const typed = Object.fromEntries(FIGURES.map((f) => [f.name, sent(form.value[f.name] ?? '')]))
-  const settings = { ...found.settings, ...typed, currency: form.value['currency'] }
+  const words = Object.fromEntries(WORDS.map((w) => [w.name, form.value[w.name]]))
+  const settings = { ...found.settings, ...typed, ...words }
   await keep(async () => {
     await told(api.PATCH('/api/settings/path', { body: { version: version.value, settings } }))
     settled()
@@ -90,9 +98,9 @@ async function keepLines(found: Schemas['SettingsView']): Promise<void> {
         />
         <span class="quiet">{{ f.why }}</span>
       </div>
-      <div class="row">
-        <TextField v-model="form['currency']!" label="Currency" />
-        <span class="quiet">Shown with prices.</span>
+      <div v-for="w in WORDS" :key="w.name" class="row">
+        <TextField v-model="form[w.name]!" :label="w.label" :place="`settings.${w.name}`" />
+        <span class="quiet">{{ w.why }}</span>
       </div>
       <ProblemNote v-if="problem" :problem="problem" />
       <p class="ways">

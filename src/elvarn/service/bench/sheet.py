@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
-from elvarn.core.bench.gain import Refit, gain_over_runners
+from elvarn.core.bench.gain import Pairs, Refit, gain_over_runners
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.verdict import Verdict
@@ -92,6 +92,16 @@ class MeanView:
 
 
 @dataclass(frozen=True)
+class BankView:
+    """The means of one bank's runners, with their gain."""
+
+    bank: int
+    before: units.Shown | None
+    after: units.Shown | None
+    gain: GainView | None
+
+
+@dataclass(frozen=True)
 class BenchSheet:
     """The sheet of one job. A reference runner stands for the others: it alone is to be read. `band` is the allowed
     spread round the mean of the later side, in the flow unit."""
@@ -111,6 +121,7 @@ class BenchSheet:
     reference_runner: int | None
     rungs: list[Rung]
     mean: MeanView
+    banks: list[BankView]
     band: tuple[float, float] | None
     checks: list[CheckView]
     margin: list[Sentence]
@@ -167,6 +178,7 @@ def sheet_of(
         reference_runner=record.job.reference_runner,
         rungs=[_rung(record, n, facts, trust, preset) for n in range(1, record.cylinder_count + 1)],
         mean=_mean(facts, preset),
+        banks=_banks(record, facts, preset),
         band=_band(latest, preset),
         checks=_checks(setup, sides[1] or sides[0], preset),
         margin=bench_margin(facts, preset),
@@ -249,6 +261,25 @@ def _mean(facts: BenchFacts, preset: units.Preset) -> MeanView:
         gain = _gain_view(gains.verdict, gains.fraction, preset)
     unlike = not_comparable(facts.pairs.differing) if gain is None else ""
     return MeanView(shown[0], shown[1], gain, unlike, spreads[0], spreads[1])
+
+
+def _banks(record: JobRecord, facts: BenchFacts, preset: units.Preset) -> list[BankView]:
+    """Each bank's runners together; none where there is one bank, or none that is known."""
+    nodes = record.builds[0].nodes if record.builds else []
+    of: dict[int, list[int]] = {}
+    for node in nodes:
+        if node.cylinder is not None and node.bank is not None:
+            of.setdefault(node.bank, []).append(node.cylinder)
+    return [_bank(bank, of[bank], facts, preset) for bank in sorted(of)] if len(of) > 1 else []
+
+
+def _bank(bank: int, runners: list[int], facts: BenchFacts, preset: units.Preset) -> BankView:
+    sides = [[side[runner] for runner in runners if runner in side] for side in facts.means]
+    shown = [units.show(fmean(flows), "flow", preset) if flows else None for flows in sides]
+    alike = Pairs(tuple(pair for pair in facts.pairs.alike if pair.runner in runners), {})
+    gains = gain_over_runners(alike, facts.trust.known) if alike.alike else None
+    gain = _gain_view(gains.verdict, gains.fraction, preset) if gains else None
+    return BankView(bank, shown[0], shown[1], gain)
 
 
 def _band(latest: Balance | None, preset: units.Preset) -> tuple[float, float] | None:

@@ -62,7 +62,7 @@ def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
     said += _about_balance(facts)
     if facts.reference is not None:
         answer = f"Reading runner [{facts.reference}](rung-{facts.reference}) only; balance is not checked."
-        said.append(sentence(answer, Grade.RULE, action="Press N for all runners."))
+        said.append(sentence(answer, Grade.RULE, action="Press N for all runners.", paper=True))
     said += _about_trust(facts)
     said += facts.notes
     said.append(_next(facts))
@@ -76,7 +76,7 @@ def _about_likeness(pairs: Pairs) -> Iterator[Sentence]:
     who = _runners(list(pairs.unlike))
     differ = f"{'it differs' if len(pairs.unlike) == 1 else 'they differ'} in {listed(list(pairs.differing))}"
     answer = f"Not comparable: {who[0].lower()}{who[1:]}, {differ} before and after."
-    yield sentence(answer, Grade.MEASURED, "doubt", action="Read one side again, set up as the other was.")
+    yield sentence(answer, Grade.MEASURED, "doubt", action="Read one side again, set up as the other was.", paper=True)
 
 
 def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sentence]:
@@ -94,6 +94,7 @@ def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sente
         Grade.COMPUTED,
         reason=f"The ± of this comparison is {width.text} {width.unit}{basis}.",
         action=f"{first_up(would)}." if would else "",
+        paper=True,
     )
     yield from _which_are_clear(gains.runners)
 
@@ -122,7 +123,7 @@ def _which_are_clear(runners: tuple[RunnerGain, ...]) -> Iterator[Sentence]:
     who = f"Runner {linked}" if len(unsure) == 1 else f"Runners {linked}"
     words = {judged(gain.verdict) for gain in unsure}
     told = words.pop() if len(words) == 1 else "too close to call, each for itself"
-    yield sentence(f"{who}: {told}.", Grade.COMPUTED)
+    yield sentence(f"{who}: {told}.", Grade.COMPUTED, paper=True)
 
 
 def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
@@ -144,8 +145,8 @@ def _about_balance(facts: BenchFacts) -> Iterator[Sentence]:
         f"{word}: runners spread [{latest.spread * 100:.1f} %](spread) {when}{was}.",
         Grade.COMPUTED,
         "plain" if latest.even else "doubt",
-        reason="" if latest.even else "Up to 3 % is balanced.",
-        action=out,
+        reason=" ".join(part for part in ("" if latest.even else "Up to 3 % is balanced.", out) if part),
+        paper=True,
     )
 
 
@@ -168,6 +169,7 @@ def _about_trust(facts: BenchFacts) -> Iterator[Sentence]:
             "doubt",
             reason=f"The ± allows {out} for converting.",
             action="Use one depression.",
+            paper=True,
         )
     for depression in facts.depressions:
         yield from map(from_finding, conversion_findings(depression, REFERENCE_DEPRESSION))
@@ -180,13 +182,14 @@ def _about_days(apart: timedelta, trust: Trust) -> Sentence:
     days = max(1, round(apart / timedelta(days=1)))
     answer = f"{days} day{'s' if days > 1 else ''} between before and after."
     if trust.tied:
-        return sentence(answer, Grade.COMPUTED, reason="The reference plate corrects the session shift.")
+        return sentence(answer, Grade.COMPUTED, reason="The reference plate corrects the session shift.", paper=True)
     return sentence(
         answer,
         Grade.ESTIMATED,
         "doubt",
         reason=f"The ± allows {trust.session_shift * 100:.2g} % session shift.",
         action="Read a reference plate next time.",
+        paper=True,
     )
 
 

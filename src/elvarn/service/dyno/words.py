@@ -10,6 +10,7 @@ from elvarn.service.kernel.sentences import Sentence, from_finding, listed, sent
 from elvarn.service.record.job import JobRecord
 from elvarn.store.models import Build
 
+FURTHER = "Pull further to see its peak."
 MOST_CROSSINGS_NAMED = 3
 
 
@@ -54,10 +55,12 @@ def _verdict(facts: ComparedPulls, band: BandComparison, preset: units.Preset) -
     name = f"[{_capital(facts.other)}](line-other)"
     if not power.verdict.real:
         answer = f"Too close to call: {name} vs stock {figure}, inside ±{noise.text} {noise.unit}, averaged {where}."
-        return sentence(answer, Grade.MEASURED)
+        return sentence(answer, Grade.MEASURED, paper=True)
     verb = "makes more than stock" if power.verdict.change > 0 else "makes less than stock"
     answer = f"{name} {verb}: {figure}, averaged {where} ({percent})."
-    return sentence(answer, Grade.MEASURED, reason=f"Clear: repeat pulls vary by ±{noise.text} {noise.unit}.")
+    return sentence(
+        answer, Grade.MEASURED, reason=f"Clear: repeat pulls vary by ±{noise.text} {noise.unit}.", paper=True
+    )
 
 
 def _shape(
@@ -65,36 +68,35 @@ def _shape(
 ) -> Iterator[Sentence]:
     torque = comparison.torque
     if torque.lost:
-        yield sentence(_stretch(facts, "loses up to", _worst(torque.lost), preset), Grade.MEASURED, "doubt")
+        yield sentence(_stretch(facts, "loses up to", _worst(torque.lost), preset), Grade.MEASURED, "doubt", paper=True)
     if torque.gained:
-        yield sentence(_stretch(facts, "gains up to", _worst(torque.gained), preset), Grade.MEASURED)
-    yield sentence(_peaks(band.power, preset), Grade.MEASURED)
+        yield sentence(_stretch(facts, "gains up to", _worst(torque.gained), preset), Grade.MEASURED, paper=True)
+    yield sentence(_peaks(band.power, preset), Grade.MEASURED, paper=True)
     clear = [c for c in torque.crossings if c.clear]
     if clear:
         named = [
             f"[{units.to_fifty(c.engine_speed_rpm)}](crossing-{i})" for i, c in enumerate(clear[:MOST_CROSSINGS_NAMED])
         ]
         more = f" and {len(clear) - MOST_CROSSINGS_NAMED} more" if len(clear) > MOST_CROSSINGS_NAMED else ""
-        yield sentence(f"The torque curves cross at {listed(named)}{more} rpm.", Grade.MEASURED)
+        yield sentence(f"The torque curves cross at {listed(named)}{more} rpm.", Grade.MEASURED, paper=True)
     if comparison.other_climbs:
-        text = f"{_capital(facts.other)} was still climbing when the pull ended. Pull further to see its peak."
-        yield sentence(text, Grade.MEASURED, "doubt")
+        answer = f"{_capital(facts.other)} was still climbing when the pull ended."
+        yield sentence(answer, Grade.MEASURED, "doubt", action=FURTHER, paper=True)
     if comparison.stock_climbs and not comparison.other_climbs:
-        yield sentence(
-            "Stock was still climbing when the pull ended. Pull further to see its peak.", Grade.MEASURED, "doubt"
-        )
+        answer = "Stock was still climbing when the pull ended."
+        yield sentence(answer, Grade.MEASURED, "doubt", action=FURTHER, paper=True)
 
 
 def _trust(facts: ComparedPulls) -> Iterator[Sentence]:
     if len(facts.measures) > 1:
         text = "Not comparable: one pull is wheel hp, the other engine hp."
-        yield sentence(text, Grade.MEASURED, "harm")
+        yield sentence(text, Grade.MEASURED, "harm", paper=True)
     if len(set(facts.bases)) > 1:
         text = "Corrections differ: weather is part of the difference."
-        yield sentence(text, Grade.COMPUTED, "doubt")
+        yield sentence(text, Grade.COMPUTED, "doubt", paper=True)
     elif facts.bases == ["observed", "observed"]:
         text = "Uncorrected: another day can shift both by 1 % or more."
-        yield sentence(text, Grade.COMPUTED, "doubt")
+        yield sentence(text, Grade.COMPUTED, "doubt", paper=True)
     for mark, word in (("trusted_torque", "torque"), ("trusted_power", "power")):
         if mark in facts.marks:
             text = f"Torque and power of a file disagreed; its {word} was taken."
@@ -144,8 +146,10 @@ def about_flow(flow: float | None, power: float | None) -> list[Sentence]:
     shown, made = units.percent_text(flow), units.percent_text(power)
     return [
         sentence(
-            f"Flow {shown} on the bench, power {made} on the dyno. Other changes in the build count too.",
+            f"Flow {shown} on the bench, power {made} on the dyno.",
             Grade.COMPUTED,
+            reason="Other changes in the build count too.",
+            paper=True,
         )
     ]
 

@@ -21,20 +21,25 @@ class Piece:
 
 @dataclass(frozen=True)
 class Sentence:
-    """One statement with its grade and tone."""
+    """One statement with its grade and tone; `paper` is what of it the customer reads: empty where it is meant for the
+    shop alone."""
 
     grade: Grade
     tone: Tone
     pieces: list[Piece] = field(default_factory=list)
+    paper: str = ""
 
     @property
     def text(self) -> str:
         return "".join(piece.text for piece in self.pieces)
 
 
-def sentence(answer: str, grade: Grade, tone: Tone = "plain", reason: str = "", action: str = "") -> Sentence:
+def sentence(
+    answer: str, grade: Grade, tone: Tone = "plain", reason: str = "", action: str = "", paper: bool = False
+) -> Sentence:
     """The answer, true by itself; what it is measured against or what was assumed; and what to do, where that would
-    change it. In each, [words](target) rest on something shown on the worktop."""
+    change it. In each, [words](target) rest on something shown on the worktop. On paper, for the customer, stand answer
+    and reason; what to do is the shop's."""
     text = " ".join(part for part in (answer, reason, action) if part)
     pieces = []
     position = 0
@@ -45,7 +50,8 @@ def sentence(answer: str, grade: Grade, tone: Tone = "plain", reason: str = "", 
         position = match.end()
     if position < len(text):
         pieces.append(Piece(text[position:]))
-    return Sentence(grade, tone, pieces)
+    told = " ".join(part for part in (answer, reason) if part) if paper else ""
+    return Sentence(grade, tone, pieces, re.sub(r"\[([^\]]+)\]\([^)]+\)", r"\1", told))
 
 
 def from_finding(finding: Finding, grade: Grade = Grade.COMPUTED) -> Sentence:

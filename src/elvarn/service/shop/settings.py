@@ -22,7 +22,8 @@ UNSAID = "MONEY"  # the unit of an amount that was typed without one
 
 @given
 class PathSettings:
-    """Limit lines that are the shop's, its hourly rate and currency, and what counts in a choice."""
+    """Limits that are the shop's, its hourly rate and currency, name and address for paper, and what counts in a
+    choice."""
 
     plenum_drop_kpa: Kilopascals = 2.5
     runner_drop_kpa: Kilopascals = 10.0
@@ -31,6 +32,8 @@ class PathSettings:
     filling_percent: Percent = 95.0
     hourly_rate: Money = 65.0
     currency: str = "EUR"
+    shop_name: str = ""
+    shop_address: str = ""
     weights: dict[str, float] = field(default_factory=lambda: dict(USUAL_WEIGHTS))
 
 

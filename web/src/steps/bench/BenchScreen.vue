@@ -326,6 +326,7 @@ useKeys([
       <Ladder
         :rungs="sheet.rungs"
         :mean="sheet.mean"
+        :banks="sheet.banks"
         :band="sheet.band"
         :unit="sheet.unit"
         :basis="sheet.basis"

@@ -3,15 +3,16 @@
 import Button from 'primevue/button'
 import { nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, problemIn, told, type Schemas } from '@/api/client'
+import { api, problemIn, told } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
 import NotShown from '@/ui/NotShown.vue'
+import SheetTable from './SheetTable.vue'
 
-type Sentence = Schemas['Sentence']
+const MARKS: Record<string, string> = { measured: '●', computed: '◐', estimated: '◔', rule: '○' }
 const { id: jobId, reload } = useJob()
 const { units } = useSession()
 const route = useRoute()
@@ -26,7 +27,6 @@ const { sheet, load, loaded, failure } = useSheet(
   [units],
 )
 const error = ref('')
-const text = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
 const pdf = () => `/api/jobs/${jobId}/sheet.pdf?units=${units.value}`
 
 onMounted(async () => {
@@ -70,6 +70,9 @@ useKeys([
       <Button outlined @click="close">{{ sheet.closed ? 'Reopen job' : 'Close job' }}</Button>
     </div>
     <article class="sheet" :aria-label="`Flow sheet of ${sheet.title}`">
+      <p v-if="sheet.shop" class="shop">
+        <b>{{ sheet.shop }}</b> <span class="narrow">{{ sheet.address }}</span>
+      </p>
       <header>
         <div>
           <h1>{{ sheet.title }}</h1>
@@ -82,83 +85,72 @@ useKeys([
           <p class="narrow">{{ sheet.made_on }}</p>
         </div>
       </header>
-      <div class="line">
-        <h2>Flow before and after</h2>
-        <span class="narrow">{{ sheet.basis }}</span>
-        <span class="space" />
-        <span class="narrow"><i class="dot open" /> before: {{ sheet.before_label }}</span>
-        <span v-if="sheet.after_label" class="narrow"><i class="dot" /> after: {{ sheet.after_label }}</span>
+      <div v-if="sheet.headlines.length" class="headlines">
+        <p v-for="h in sheet.headlines" :key="h.words">
+          <b v-if="h.figure">{{ h.figure }}</b>
+          <span :class="{ unlike: !h.figure }">{{ h.words }}</span>
+        </p>
       </div>
-      <table>
-        <thead>
-          <tr class="narrow">
-            <th>Runner</th>
-            <th>Before</th>
-            <th>After</th>
-            <th>Gain</th>
-            <th></th>
-            <th class="bars">bars from zero</th>
-            <th></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in sheet.rows" :key="r.runner">
-            <td class="runner">{{ r.runner }}</td>
-            <td class="mono">{{ r.before }}</td>
-            <td class="mono after">{{ r.after }}</td>
-            <td class="mono">{{ r.gain }}</td>
-            <td class="narrow">{{ r.percent }}</td>
-            <td class="bars">
-              <i class="bar open" :style="{ width: `${r.bar_before * 100}%` }" />
-              <i class="bar" :style="{ width: `${r.bar_after * 100}%` }" />
-            </td>
-            <td class="narrow judgement">{{ r.judgement }}</td>
-          </tr>
-        </tbody>
-        <tfoot v-if="sheet.mean">
-          <tr>
-            <td class="runner">{{ sheet.mean.runner }}</td>
-            <td class="mono">{{ sheet.mean.before }}</td>
-            <td class="mono after">{{ sheet.mean.after }}</td>
-            <td class="mono">{{ sheet.mean.gain }}</td>
-            <td class="narrow">{{ sheet.mean.percent }}</td>
-            <td class="narrow bars">
-              spread {{ sheet.spread_before
-              }}<template v-if="sheet.spread_after"> before, {{ sheet.spread_after }} after</template>
-            </td>
-            <td class="narrow judgement">{{ sheet.mean.judgement }}</td>
-          </tr>
-        </tfoot>
-      </table>
-      <div class="two">
-        <div>
-          <template v-if="sheet.said.length">
-            <h2>Results</h2>
-            <p v-for="(s, i) in sheet.said" :key="i" class="said" :class="s.tone">
-              <i class="grade" :class="s.grade" /> {{ text(s) }}
-            </p>
-          </template>
-          <template v-if="sheet.dyno_said.length">
-            <h2>On the dyno, against stock</h2>
-            <p v-for="(s, i) in sheet.dyno_said" :key="i" class="said" :class="s.tone">
-              <i class="grade" :class="s.grade" /> {{ text(s) }}
-            </p>
-          </template>
+      <template v-if="sheet.rows.length">
+        <div class="line">
+          <h2>Flow before and after</h2>
+          <span class="narrow">{{ sheet.basis }}</span>
+          <span class="space" />
+          <span class="narrow"><i class="dot open" /> before: {{ sheet.before_label }}</span>
+          <span v-if="sheet.after_label" class="narrow"
+            ><i class="dot" /> after: {{ sheet.after_label }}</span
+          >
         </div>
-        <div>
-          <h2>Set-up</h2>
-          <dl>
-            <div v-for="[name, words] in sheet.setup" :key="name">
-              <dt class="narrow">{{ name }}</dt>
-              <dd>{{ words }}</dd>
-            </div>
-          </dl>
-        </div>
+        <SheetTable :sheet="sheet" />
+      </template>
+      <div class="columns">
+        <section v-if="sheet.said.length || sheet.dyno_said.length">
+          <h2>Results</h2>
+          <p v-for="(s, i) in [...sheet.said, ...sheet.dyno_said]" :key="i" class="told" :class="s.tone">
+            <span class="grade">{{ MARKS[s.grade] }}</span> {{ s.paper }}
+          </p>
+        </section>
+        <section>
+          <template v-if="sheet.work.length">
+            <h2>Work</h2>
+            <table class="setup narrow">
+              <tbody>
+                <tr v-for="[name, words] in sheet.work" :key="name">
+                  <th scope="row">{{ name }}</th>
+                  <td>{{ words }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </template>
+          <template v-if="sheet.setup.length">
+            <h2>Bench set-up</h2>
+            <table class="setup narrow">
+              <thead>
+                <tr>
+                  <th />
+                  <th>before</th>
+                  <th>{{ sheet.after_label ? 'after' : '' }}</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="r in sheet.setup" :key="r.name" :class="{ unlike: r.differs }">
+                  <th scope="row">{{ r.name }}</th>
+                  <td>{{ r.before }}</td>
+                  <td>{{ r.after }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </template>
+        </section>
       </div>
       <footer class="narrow">
-        Marks: filled, measured · half, computed · quarter, estimated · open, rule of thumb. Method
-        {{ sheet.method_version }}.<br />
-        {{ sheet.caution }}
+        <p>● measured · ◐ calculated · ◔ estimated · ○ rule of thumb</p>
+        <p>{{ sheet.caution }}</p>
+        <p>
+          "Clear": the change is larger than the ± of this before/after comparison on our bench. By chance
+          alone one of the runners is called clear in 5 % of sheets, the average in another 5 %. Method
+          {{ sheet.method_version }}.
+        </p>
       </footer>
     </article>
   </div>
@@ -216,55 +208,53 @@ header h1 {
 .line {
   padding: 12px 0 4px;
 }
-table {
+.shop {
+  margin-bottom: 4px;
+}
+.headlines {
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: 1fr;
+  gap: 24px;
+  padding: 10px 0 4px;
+}
+.headlines b {
+  display: block;
+  font-size: 38px;
+  line-height: 1.1;
+}
+.unlike {
+  color: #775600;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+  gap: 34px;
+  padding-top: 14px;
+}
+.columns h2 {
+  font-size: 17px;
+  padding: 4px 0;
+}
+.told {
+  margin-bottom: 5px;
+}
+.told.doubt,
+.told.harm {
+  color: #775600;
+}
+.setup {
   width: 100%;
   border-collapse: collapse;
+  margin-bottom: 8px;
 }
-th {
-  text-align: right;
+.setup th,
+.setup td {
+  padding: 2px 8px 2px 0;
+  text-align: left;
+  vertical-align: top;
   font-weight: 500;
-}
-th:first-child,
-td:first-child,
-th.bars {
-  text-align: left;
-}
-td {
-  padding: 3px 0 3px 12px;
-  text-align: right;
-  white-space: nowrap;
-}
-tr {
   border-bottom: 1px solid #d5dade;
-}
-.runner {
-  font-weight: 600;
-  padding-left: 0;
-}
-.after {
-  color: #b4551d;
-}
-td.bars,
-th.bars {
-  width: 34%;
-  padding-left: 18px;
-  text-align: left;
-}
-.bar {
-  display: block;
-  height: 7px;
-  background: #b4551d;
-  print-color-adjust: exact;
-}
-.bar.open {
-  background: #fff;
-  border: 1.5px solid #16202a;
-}
-.bar + .bar {
-  margin-top: 2px;
-}
-.judgement {
-  text-align: left;
 }
 .dot {
   display: inline-block;
@@ -277,54 +267,6 @@ th.bars {
 .dot.open {
   background: #fff;
   border: 1.8px solid #16202a;
-}
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 260px;
-  gap: 34px;
-  padding-top: 14px;
-}
-.two h2 {
-  font-size: 17px;
-  padding: 4px 0;
-}
-.said {
-  padding-left: 18px;
-  text-indent: -18px;
-  margin-bottom: 5px;
-}
-.said.doubt {
-  color: #775600;
-}
-.grade {
-  display: inline-block;
-  width: 9px;
-  height: 9px;
-  margin-right: 6px;
-  border: 1.4px solid currentColor;
-  border-radius: 50%;
-  print-color-adjust: exact;
-}
-.grade.measured {
-  background: currentColor;
-}
-.grade.computed {
-  background: linear-gradient(90deg, currentColor 50%, transparent 50%);
-}
-.grade.estimated {
-  background: conic-gradient(currentColor 25%, transparent 25%);
-}
-dl {
-  margin: 0;
-}
-dl > div {
-  display: grid;
-  grid-template-columns: 84px 1fr;
-  border-bottom: 1px solid #d5dade;
-  padding: 3px 0;
-}
-dd {
-  margin: 0;
 }
 footer {
   padding-top: 18px;
