@@ -1,6 +1,6 @@
 """How often something has to be read whose scatter has to come from the readings themselves."""
 
-from math import sqrt
+from math import isnan, sqrt
 
 from scipy.special import nctdtr
 
@@ -10,6 +10,29 @@ from elvarn.core.validity import Range
 from elvarn.core.verdict import POWER as USUAL_POWER
 
 POWER = Range("power", "chance to see a gain", 0.5, 1, "", "definition", above=True, below=True)
+
+
+def smallest_paired_effect(pairs: int, power: float = USUAL_POWER) -> float:
+    """The smallest mean difference that so many pairs would show.
+
+    Arguments: pairs [-], two or more; power [-].
+    Returns: difference over the standard deviation of the differences [-].
+    Raises: OutOfRange for fewer than two pairs, or a power outside 0.5 to 1.
+    Source: power of Student's two-sided paired t test at 0.05 by the noncentral t distribution.
+    """
+    if pairs < 2:
+        raise OutOfRange("pairs", f"{pairs} pairs show nothing.", "Two at least.")
+    POWER.check(power)
+    freedom, limit = pairs - 1, student_quantile(pairs - 1)
+
+    def short_of(effect: float) -> float:
+        shift = effect * sqrt(pairs)
+        lower = float(nctdtr(freedom, shift, -limit))  # far out it is no number: nothing
+        return 1 - float(nctdtr(freedom, shift, limit)) + (0.0 if isnan(lower) else lower) - power
+
+    from scipy.optimize import brentq  # when it is first needed: it is heavy
+
+    return float(brentq(short_of, 0.01 / sqrt(pairs), 3 * (limit + 2) / sqrt(pairs)))
 
 
 def runs_per_arm(effect: float, power: float = USUAL_POWER) -> int:

@@ -157,6 +157,20 @@ def band_mean(engine_speed_rpm: Array, values: Array, low: float, high: float) -
     return _mean(*_cut(engine_speed_rpm, values, low, high))
 
 
+def simpson_mean(values: Array) -> float:
+    """Mean of a smooth curve over evenly spaced engine speeds.
+
+    Arguments: values [any unit], an odd number of them, shape (n,).
+    Returns: mean [as the values].
+    Raises: NotEnoughData for an even number, or fewer than three.
+    Source: Simpson's rule, exact for cubics; `band_mean` is for uneven samples.
+    """
+    count = len(values)
+    if count < 3 or count % 2 == 0:
+        raise NotEnoughData("values", f"{count} values.", "An odd number, three at least; else use the trapezoid mean.")
+    return float((values[0] + values[-1] + 4 * values[1:-1:2].sum() + 2 * values[2:-1:2].sum()) / (3 * (count - 1)))
+
+
 def crossing_speeds(grid: Array, difference: Array) -> list[float]:
     """All roots of a piecewise linear difference; a stretch of zeros counts once, at its middle.
 

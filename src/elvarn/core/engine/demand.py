@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from math import sqrt
 
-from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, HORSEPOWER, INCH, INCH_OF_WATER, REFERENCE_DEPRESSION
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, HORSEPOWER, INCH, INCH_OF_WATER, POUND, REFERENCE_DEPRESSION
 from elvarn.core.errors import require_positive
 from elvarn.core.gas.discharge import round_area, volume_flow_of
 
@@ -15,8 +15,8 @@ MACH_INDEX_FALL = 0.6  # above it filling falls quickly
 MEAN_FLOW_COEFFICIENT = (0.30, 0.35, 0.40)  # Taylor: mean over the open period, typical
 MECHANICAL_EFFICIENCY = 0.85  # SAE J1349 assumes it
 AIR_FUEL_RATIO = 12.5  # petrol at best power, 12.2 to 13.2
-FUEL_FOR_WORK = 0.45 * 0.45359237 / (HORSEPOWER * 3600)  # kg/J: 0.45 lb/(hp h), 0.42 to 0.55 are sensible
-FUEL_FOR_WORK_BOOSTED = 0.60 * 0.45359237 / (HORSEPOWER * 3600)  # kg/J: 0.55 to 0.65 lb/(hp h)
+FUEL_FOR_WORK = 0.45 * POUND / (HORSEPOWER * 3600)  # kg/J: 0.45 lb/(hp h), 0.42 to 0.55 are sensible
+FUEL_FOR_WORK_BOOSTED = 0.60 * POUND / (HORSEPOWER * 3600)  # kg/J: 0.55 to 0.65 lb/(hp h)
 
 
 @dataclass(frozen=True)
@@ -67,6 +67,30 @@ def air_for_power(power: float, air_fuel_ratio: float = AIR_FUEL_RATIO, fuel_for
     """
     require_positive(power=power, air_fuel_ratio=air_fuel_ratio, fuel_for_work=fuel_for_work)
     return power * air_fuel_ratio * fuel_for_work
+
+
+def fuel_for_work_in_pounds(fuel_for_work: float) -> float:
+    """Brake-specific fuel consumption as it is told in the trade.
+
+    Arguments: fuel_for_work [kg/J], scalar.
+    Returns: pounds for a horsepower and hour [lb/(hp h)].
+    Raises: OutOfRange for a value not above zero.
+    Source: definition of pound and horsepower: 1 lb/(hp h) is 608.277 g/kWh.
+    """
+    require_positive(fuel_for_work=fuel_for_work)
+    return fuel_for_work * HORSEPOWER * 3600 / POUND
+
+
+def fuel_for_work_from_pounds(pounds: float) -> float:
+    """The same back.
+
+    Arguments: pounds [lb/(hp h)], scalar.
+    Returns: consumption [kg/J].
+    Raises: OutOfRange for a value not above zero.
+    Source: definition of pound and horsepower.
+    """
+    require_positive(pounds=pounds)
+    return pounds * POUND / (HORSEPOWER * 3600)
 
 
 def rule_of_thumb_power(runner_flow: float, cylinder_count: int, horsepower_for_a_cfm: float = 0.257) -> float:

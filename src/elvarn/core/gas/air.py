@@ -6,7 +6,6 @@ from math import exp, sqrt
 from elvarn.core.constants import (
     GAS_CONSTANT_DRY_AIR,
     GAS_CONSTANT_WATER_VAPOUR,
-    HEAT_CAPACITY_RATIO_AIR,
     STANDARD_ATMOSPHERE,
     STANDARD_TEMPERATURE,
     ZERO_CELSIUS,
@@ -128,8 +127,37 @@ def density_ideal(weather: Weather) -> float:
     )
 
 
+def dew_point(weather: Weather) -> float:
+    """Temperature at which water of this air condenses on what is as cold.
+
+    Arguments: weather.
+    Returns: temperature [K].
+    Raises: OutOfRange for air without any water.
+    Source: CIPM-2007, `saturation_pressure` solved for the temperature.
+    """
+    vapour = vapour_pressure(weather)
+    require_positive(humidity=vapour)
+    from scipy.optimize import brentq  # when it is first needed: it is heavy
+
+    least = 170.0  # K: drier than any air near the ground
+    most = weather.temperature + 1e-6
+    return float(brentq(lambda temperature: saturation_pressure(temperature) - vapour, least, most))
+
+
+def heat_capacity_ratio(weather: Weather) -> float:
+    """Ratio of heat capacities of moist air: of dry air two-atomic, of the vapour three-atomic.
+
+    Arguments: weather.
+    Returns: ratio [-], 1.4 for dry air.
+    Raises: nothing.
+    Source: ideal-gas law for a mixture, equipartition: (7 + x)/(5 + x) for the mole fraction x of the vapour.
+    """
+    moles = vapour_pressure(weather) / weather.pressure
+    return (7 + moles) / (5 + moles)
+
+
 def speed_of_sound(weather: Weather) -> float:
-    """Speed of sound in moist air, gas constant of the mixture, heat capacity ratio of dry air.
+    """Speed of sound in moist air, gas constant and heat capacity ratio of the mixture.
 
     Arguments: weather.
     Returns: speed [m/s].
@@ -137,7 +165,7 @@ def speed_of_sound(weather: Weather) -> float:
     Source: ideal-gas law, a = sqrt(gamma R T).
     """
     mixture_gas_constant = weather.pressure / (density_ideal(weather) * weather.temperature)
-    return sqrt(HEAT_CAPACITY_RATIO_AIR * mixture_gas_constant * weather.temperature)
+    return sqrt(heat_capacity_ratio(weather) * mixture_gas_constant * weather.temperature)
 
 
 def standard_atmosphere(geopotential_altitude: float) -> tuple[float, float]:

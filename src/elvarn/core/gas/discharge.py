@@ -71,6 +71,18 @@ def round_area(diameter: float) -> float:
     return pi / 4 * diameter**2
 
 
+def mean_velocity(volume_flow: float, area: float) -> float:
+    """Mean velocity of a flow over a section.
+
+    Arguments: volume_flow [m³/s], area [m²]; scalars.
+    Returns: velocity [m/s].
+    Raises: OutOfRange for values not above zero.
+    Source: definition.
+    """
+    require_positive(volume_flow=volume_flow, area=area)
+    return volume_flow / area
+
+
 def curtain_area(valve_diameter: float, lift: float) -> float:
     """Cylindrical area under a lifted valve.
 

@@ -212,6 +212,19 @@ def screen(open_fraction: float) -> Loss:
     return _spread(SCREEN.at(open_fraction), 0.25)
 
 
+def wire_screen(open_fraction: float) -> Loss:
+    """Screen of round wire, on the velocity before it.
+
+    Arguments: open_fraction [-], scalar.
+    Returns: loss.
+    Raises: OutOfRange for a fraction outside 0.05 to 1.
+    Source: Idelchik, from memory: 1.3 (1 − f) + (1/f − 1)²; ±25 %.
+    """
+    OPEN_FRACTION.check(open_fraction)
+    closed = 1 - open_fraction
+    return _spread(1.3 * closed + (closed / open_fraction) ** 2, 0.25)
+
+
 def butterfly(closing_angle_deg: float) -> Loss:
     """Thin plate in a round pipe, on the velocity in the pipe. A throttle body differs: its plate is not thin.
 

@@ -2,13 +2,13 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import sqrt
+from math import copysign, inf, sqrt
 from statistics import fmean, variance
 
 import numpy as np
-from scipy.special import stdtrit
+from scipy.special import stdtr, stdtrit
 
-from elvarn.core.errors import NotEnoughData
+from elvarn.core.errors import NotEnoughData, require_positive
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ def paired_difference(before: Sequence[float], after: Sequence[float]) -> Paired
     deviation = float(np.std(differences, ddof=1))
     error = deviation / sqrt(len(differences))
     mean = float(differences.mean())
-    t = mean / error if error > 0 else float("inf")
+    t = mean / error if error > 0 else copysign(inf, mean) if mean else 0.0
     return PairedDifference(mean, deviation, t, student_quantile(len(differences) - 1) * error)
 
 
@@ -44,14 +44,29 @@ def welch(first: Sequence[float], second: Sequence[float]) -> tuple[float, float
 
     Arguments: first, second [any unit, one for both]: two or more values each.
     Returns: (t [-], degrees of freedom [-]).
-    Raises: NotEnoughData for fewer than two values.
+    Raises: NotEnoughData for fewer than two values, or where neither side scatters.
     Source: Welch–Satterthwaite.
     """
     if min(len(first), len(second)) < 2:
         raise NotEnoughData("values", "Fewer than two values on one side.", "Two at least.")
     a, b = variance(first) / len(first), variance(second) / len(second)
+    if a + b == 0:
+        raise NotEnoughData("scatter", "No value differs from its side's others.", "Read more finely, or more often.")
     freedom = (a + b) ** 2 / (a**2 / (len(first) - 1) + b**2 / (len(second) - 1))
     return (fmean(second) - fmean(first)) / sqrt(a + b), freedom
+
+
+def two_sided_probability(t: float, freedom: float) -> float:
+    """Chance that a difference of nothing gives so large a t, of either sign: of a paired difference with n − 1 degrees
+    of freedom, or of `welch` with its own.
+
+    Arguments: t [-], freedom [-]; scalars.
+    Returns: probability [-].
+    Raises: OutOfRange for degrees of freedom not above zero.
+    Source: Student's paired t, n − 1 degrees of freedom; by the special functions of SciPy.
+    """
+    require_positive(freedom=freedom)
+    return float(2 * stdtr(freedom, -abs(t)))
 
 
 def student_quantile(freedom: float, probability: float = 0.975) -> float:
