@@ -70,8 +70,19 @@ def test_every_field_name_carries_its_unit():
         "compression_ratio",
         "injectors",
         "fuel",
+        "specific_gravity",
+        "valves",
+        "flow_coefficient",
+        "air_fuel_ratio",
+        "returns",
+        "loss_coefficient",
+        "samples",
+        "pairs",
+        "t",
+        "degrees_of_freedom",
     }
-    marks = ("_c", "_kpa", "_percent", "_mm", "_inh2o", "_cfm", "_rpm", "_n_m", "_cc", "_cc_min", "_kw")
+    marks = ("_c", "_kpa", "_percent", "_mm", "_inh2o", "_cfm", "_rpm", "_n_m", "_cc", "_cc_min", "_kw", "_m", "_m_s")
+    marks += ("_deg", "_g_kwh", "_ms", "_l")
     for calculation in CALCULATIONS.values():
         for field in calculation.given.model_fields:
             assert field in plain or field.endswith(marks), f"{calculation.name}: {field}"

@@ -33,7 +33,7 @@ def lost(page):
 
 def test_the_pinch_is_seen_and_a_wider_tube_gains_in_thought_by_key(path):
     page = path
-    expect(page.get_by_role("table", name="Loss ledger").get_by_text("biggest restriction")).to_have_count(1)
+    expect(page.get_by_role("table", name="Loss ledger").get_by_text("biggest", exact=True)).to_have_count(1)
     before = lost(page)
     page.keyboard.press("ArrowRight")
     page.keyboard.press("ArrowRight")

@@ -22,6 +22,7 @@ function goTo(letter: string): void {
   const step = session.shop.value?.steps.find((s) => s.letters.includes(letter))
   if (letter === 's') void router.push('/')
   else if (letter === 'l') void router.push('/shelf')
+  else if (letter === 'r') void router.push('/reckoner')
   else if (letter === 'c' && jobId) void router.push(`/jobs/${String(jobId)}/candidates`)
   else if (step && jobId) void router.push(`/jobs/${String(jobId)}/${step.word}`)
 }

@@ -13,14 +13,22 @@ router = APIRouter(prefix="/api/calc", tags=["calc"])
 
 @dataclass(frozen=True)
 class CalculationView:
+    """A calculation as it is listed: what it takes and gives, by the names of the fields, with their units."""
+
     name: str
     answers: str
     example: dict[str, Any]
+    gives: list[str]
+    formula: str
+    source: str
 
 
 @router.get("")
 def calculations() -> list[CalculationView]:
-    return [CalculationView(c.name, c.answers, c.example) for c in CALCULATIONS.values()]
+    return [
+        CalculationView(c.name, c.answers, c.example, list(c.result.model_fields), c.formula, c.source)
+        for c in CALCULATIONS.values()
+    ]
 
 
 def _endpoint(calculation: Calculation) -> Callable[..., Any]:

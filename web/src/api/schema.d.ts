@@ -727,6 +727,567 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/flow-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is this flow in other units? */
+        post: operations["flow-units"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/pressure-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is this pressure in other units? */
+        post: operations["pressure-units"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/length-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is this length in inches? */
+        post: operations["length-units"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/dew-point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** At which temperature does this air's water condense? */
+        post: operations["dew-point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/wet-bulb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is the humidity by a sling psychrometer? */
+        post: operations["wet-bulb"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/altitude": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What are temperature and pressure at this height? */
+        post: operations["altitude"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/mean-velocity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How fast is this flow in this bore? */
+        post: operations["mean-velocity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/bore-for-velocity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which bore carries this flow at this velocity? */
+        post: operations["bore-for-velocity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/curtain-area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How large is a valve's curtain, and at which lift is it the port's size? */
+        post: operations["curtain-area"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/leak-at-depression": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does this leak at another depression? */
+        post: operations["leak-at-depression"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/inclined-manometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What head does an inclined manometer show? */
+        post: operations["inclined-manometer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/displacement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What are displacement and mean piston speed? */
+        post: operations["displacement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/port-velocity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How fast is the air in the port on the intake stroke? */
+        post: operations["port-velocity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/mach-index": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where does the valve end the filling? */
+        post: operations["mach-index"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/rule-of-thumb-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What power does the trade expect of this runner flow at 28 inH2O? */
+        post: operations["rule-of-thumb-power"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/air-for-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much air does this power need? */
+        post: operations["air-for-power"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/bsfc-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is this consumption in pounds for a horsepower hour? */
+        post: operations["bsfc-units"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/injector-pressure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does an injector flow at another pressure? */
+        post: operations["injector-pressure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/injector-pulse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What duty is this pulse? */
+        post: operations["injector-pulse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/helmholtz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** At which frequency do a neck and a volume swing? */
+        post: operations["helmholtz"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/quarter-wave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which quarter wave has a pipe of this length? */
+        post: operations["quarter-wave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/end-correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** By how much is a pipe longer than it measures? */
+        post: operations["end-correction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/return-length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which runner brings its wave back after this crank angle? */
+        post: operations["return-length"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/step-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does a step from one bore to another cost? */
+        post: operations["step-loss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/mitre-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does a mitred corner cost? */
+        post: operations["mitre-loss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/bellmouth-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does an entry with this radius cost? */
+        post: operations["bellmouth-loss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/wire-screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does a screen of round wire cost? */
+        post: operations["wire-screen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/loss-in-pressure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What pressure does a loss coefficient cost? */
+        post: operations["loss-in-pressure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/torque-of-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What torque is this power at this speed? */
+        post: operations["torque-of-power"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/old-corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What do the superseded standards make of this weather? */
+        post: operations["old-corrections"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/smoothing-bias": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does a moving average take off a peak? */
+        post: operations["smoothing-bias"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/paired-effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is the smallest mean gain that so many castings show? */
+        post: operations["paired-effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/probability-of-t": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How often does chance alone give so large a t? */
+        post: operations["probability-of-t"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/checkin": {
         parameters: {
             query?: never;
@@ -1505,6 +2066,34 @@ export interface components {
              */
             humidity_percent?: number;
         };
+        /** AirForPowerIn */
+        AirForPowerIn: {
+            /** Power Kw */
+            power_kw: number;
+            /** Air Fuel Ratio */
+            air_fuel_ratio: number;
+            /** Bsfc G Kwh */
+            bsfc_g_kwh: number;
+        };
+        /** AirForPowerOut */
+        AirForPowerOut: {
+            /** Air Kg H */
+            air_kg_h: number;
+            /** Air Cfm */
+            air_cfm: number;
+        };
+        /** AltitudeIn */
+        AltitudeIn: {
+            /** Altitude M */
+            altitude_m: number;
+        };
+        /** AltitudeOut */
+        AltitudeOut: {
+            /** Temperature C */
+            temperature_c: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+        };
         /**
          * Ask
          * @description What is asked of a path: engine speed, or one port on the bench; and what is changed in thought.
@@ -1633,6 +2222,22 @@ export interface components {
             before: components["schemas"]["Shown"] | null;
             after: components["schemas"]["Shown"] | null;
             gain: components["schemas"]["GainView"] | null;
+        };
+        /** BellmouthLossIn */
+        BellmouthLossIn: {
+            /** Radius Mm */
+            radius_mm: number;
+            /** Bore Mm */
+            bore_mm: number;
+        };
+        /** BellmouthLossOut */
+        BellmouthLossOut: {
+            /** Loss Coefficient */
+            loss_coefficient: number;
+            /** At Least */
+            at_least: number;
+            /** At Most */
+            at_most: number;
         };
         /** BenchEdit */
         BenchEdit: {
@@ -1806,6 +2411,28 @@ export interface components {
             /** Jobs */
             jobs: components["schemas"]["Card"][];
         };
+        /** BoreForVelocityIn */
+        BoreForVelocityIn: {
+            /** Flow Cfm */
+            flow_cfm: number;
+            /** Velocity M S */
+            velocity_m_s: number;
+        };
+        /** BoreForVelocityOut */
+        BoreForVelocityOut: {
+            /** Bore Mm */
+            bore_mm: number;
+        };
+        /** BsfcUnitsIn */
+        BsfcUnitsIn: {
+            /** Bsfc G Kwh */
+            bsfc_g_kwh: number;
+        };
+        /** BsfcUnitsOut */
+        BsfcUnitsOut: {
+            /** Bsfc Lb Hp H */
+            bsfc_lb_hp_h: number;
+        };
         /**
          * BudgetPart
          * @description One part of a budget, standard, in percent of the figure.
@@ -1884,7 +2511,10 @@ export interface components {
             is_stock: boolean;
             path: components["schemas"]["PathNode"];
         };
-        /** CalculationView */
+        /**
+         * CalculationView
+         * @description A calculation as it is listed: what it takes and gives, by the names of the fields, with their units.
+         */
         CalculationView: {
             /** Name */
             name: string;
@@ -1894,6 +2524,12 @@ export interface components {
             example: {
                 [key: string]: unknown;
             };
+            /** Gives */
+            gives: string[];
+            /** Formula */
+            formula: string;
+            /** Source */
+            source: string;
         };
         /**
          * Candidate
@@ -2358,6 +2994,22 @@ export interface components {
             /** Engine Speed Rpm */
             engine_speed_rpm: number;
         };
+        /** CurtainAreaIn */
+        CurtainAreaIn: {
+            /** Valve Diameter Mm */
+            valve_diameter_mm: number;
+            /** Lift Mm */
+            lift_mm: number;
+            /** Port Bore Mm */
+            port_bore_mm: number;
+        };
+        /** CurtainAreaOut */
+        CurtainAreaOut: {
+            /** Curtain Mm2 */
+            curtain_mm2: number;
+            /** Lift Of Equal Area Mm */
+            lift_of_equal_area_mm: number;
+        };
         /**
          * CurvePoint
          * @description Drop [kPa] up to the plenum at a speed, as the path is and as changed; None where it can't pass the air.
@@ -2431,6 +3083,20 @@ export interface components {
             /** Pulls */
             pulls: number;
         };
+        /** DewPointIn */
+        DewPointIn: {
+            /** Temperature C */
+            temperature_c: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+            /** Humidity Percent */
+            humidity_percent: number;
+        };
+        /** DewPointOut */
+        DewPointOut: {
+            /** Dew Point C */
+            dew_point_c: number;
+        };
         /**
          * Dimension
          * @description A dimension as its maker states it and as it was measured here.
@@ -2442,6 +3108,24 @@ export interface components {
             measured: components["schemas"]["Shown"] | null;
             /** Difference */
             difference: string;
+        };
+        /** DisplacementIn */
+        DisplacementIn: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Stroke Mm */
+            stroke_mm: number;
+            /** Cylinders */
+            cylinders: number;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+        };
+        /** DisplacementOut */
+        DisplacementOut: {
+            /** Litres */
+            litres: number;
+            /** Piston Speed M S */
+            piston_speed_m_s: number;
         };
         /**
          * DynoSheet
@@ -2515,6 +3199,18 @@ export interface components {
         EffectiveAreaOut: {
             /** Effective Area Mm2 */
             effective_area_mm2: number;
+        };
+        /** EndCorrectionIn */
+        EndCorrectionIn: {
+            /** Bore Mm */
+            bore_mm: number;
+        };
+        /** EndCorrectionOut */
+        EndCorrectionOut: {
+            /** Flanged Mm */
+            flanged_mm: number;
+            /** Free Mm */
+            free_mm: number;
         };
         /**
          * EngineEdit
@@ -2692,6 +3388,20 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["FlowRow"][];
         };
+        /** FlowUnitsIn */
+        FlowUnitsIn: {
+            /** Flow Cfm */
+            flow_cfm: number;
+        };
+        /** FlowUnitsOut */
+        FlowUnitsOut: {
+            /** M3 H */
+            m3_h: number;
+            /** L S */
+            l_s: number;
+            /** M3 S */
+            m3_s: number;
+        };
         /**
          * Following
          * @description Something that follows from what was typed: its name, figure and a word on it; `doubt` where it is unusual.
@@ -2801,6 +3511,20 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** HelmholtzIn */
+        HelmholtzIn: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Volume L */
+            volume_l: number;
+        };
+        /** HelmholtzOut */
+        HelmholtzOut: {
+            /** Frequency Hz */
+            frequency_hz: number;
+        };
         /**
          * History
          * @description A part or casting over time, the oldest first; what it says.
@@ -2859,6 +3583,24 @@ export interface components {
             /** Bore Mm */
             bore_mm?: number | null;
         };
+        /** InclinedManometerIn */
+        InclinedManometerIn: {
+            /** Reading Mm */
+            reading_mm: number;
+            /** Angle Deg */
+            angle_deg: number;
+            /** Specific Gravity */
+            specific_gravity: number;
+            /** Tube Bore Mm */
+            tube_bore_mm: number;
+            /** Well Bore Mm */
+            well_bore_mm: number;
+        };
+        /** InclinedManometerOut */
+        InclinedManometerOut: {
+            /** Head Inh2O */
+            head_inh2o: number;
+        };
         /** InjectorIn */
         InjectorIn: {
             /** Flow Cc Min */
@@ -2906,6 +3648,32 @@ export interface components {
             duty_percent: number;
             /** Judgement */
             judgement: string;
+        };
+        /** InjectorPressureIn */
+        InjectorPressureIn: {
+            /** Flow Cc Min */
+            flow_cc_min: number;
+            /** Rated Kpa */
+            rated_kpa: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+        };
+        /** InjectorPressureOut */
+        InjectorPressureOut: {
+            /** Flow Cc Min */
+            flow_cc_min: number;
+        };
+        /** InjectorPulseIn */
+        InjectorPulseIn: {
+            /** Pulse Ms */
+            pulse_ms: number;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+        };
+        /** InjectorPulseOut */
+        InjectorPulseOut: {
+            /** Duty Percent */
+            duty_percent: number;
         };
         /**
          * Insertion
@@ -3156,6 +3924,20 @@ export interface components {
             /** Problem */
             problem: string;
         };
+        /** LeakAtDepressionIn */
+        LeakAtDepressionIn: {
+            /** Leak Cfm */
+            leak_cfm: number;
+            /** Measured Inh2O */
+            measured_inh2o: number;
+            /** Wanted Inh2O */
+            wanted_inh2o: number;
+        };
+        /** LeakAtDepressionOut */
+        LeakAtDepressionOut: {
+            /** Leak Cfm */
+            leak_cfm: number;
+        };
         /**
          * LedgerRow
          * @description A line of the loss ledger. `flow` is at the reference depression, of one where there are several; `whole_engine`
@@ -3182,6 +3964,16 @@ export interface components {
             wanted_flow: components["schemas"]["Shown"] | null;
             /** Changed */
             changed: boolean;
+        };
+        /** LengthUnitsIn */
+        LengthUnitsIn: {
+            /** Length Mm */
+            length_mm: number;
+        };
+        /** LengthUnitsOut */
+        LengthUnitsOut: {
+            /** Inches */
+            inches: number;
         };
         /**
          * Line
@@ -3269,6 +4061,56 @@ export interface components {
             /** Doubts */
             doubts?: string[];
         };
+        /** LossInPressureIn */
+        LossInPressureIn: {
+            /** Loss Coefficient */
+            loss_coefficient: number;
+            /** Flow Cfm */
+            flow_cfm: number;
+            /** Bore Mm */
+            bore_mm: number;
+        };
+        /** LossInPressureOut */
+        LossInPressureOut: {
+            /** Drop Kpa */
+            drop_kpa: number;
+            /** Drop Inh2O */
+            drop_inh2o: number;
+        };
+        /** MachIndexIn */
+        MachIndexIn: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Stroke Mm */
+            stroke_mm: number;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+            /** Valve Diameter Mm */
+            valve_diameter_mm: number;
+            /** Valves */
+            valves: number;
+            /** Flow Coefficient */
+            flow_coefficient: number;
+        };
+        /** MachIndexOut */
+        MachIndexOut: {
+            /** Mach Index */
+            mach_index: number;
+        };
+        /** MeanVelocityIn */
+        MeanVelocityIn: {
+            /** Flow Cfm */
+            flow_cfm: number;
+            /** Bore Mm */
+            bore_mm: number;
+        };
+        /** MeanVelocityOut */
+        MeanVelocityOut: {
+            /** Velocity M S */
+            velocity_m_s: number;
+            /** Velocity Ft S */
+            velocity_ft_s: number;
+        };
         /** MeanView */
         MeanView: {
             before: components["schemas"]["Shown"] | null;
@@ -3280,6 +4122,20 @@ export interface components {
             spread_before: string | null;
             /** Spread After */
             spread_after: string | null;
+        };
+        /** MitreLossIn */
+        MitreLossIn: {
+            /** Angle Deg */
+            angle_deg: number;
+        };
+        /** MitreLossOut */
+        MitreLossOut: {
+            /** Loss Coefficient */
+            loss_coefficient: number;
+            /** At Least */
+            at_least: number;
+            /** At Most */
+            at_most: number;
         };
         /** MoistAirOut */
         MoistAirOut: {
@@ -4188,6 +5044,22 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** OldCorrectionsIn */
+        OldCorrectionsIn: {
+            /** Temperature C */
+            temperature_c: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+            /** Humidity Percent */
+            humidity_percent: number;
+        };
+        /** OldCorrectionsOut */
+        OldCorrectionsOut: {
+            /** Sae J607 */
+            sae_j607: number;
+            /** Din 70020 */
+            din_70020: number;
+        };
         /** OpeningIn */
         OpeningIn: {
             /**
@@ -4231,6 +5103,18 @@ export interface components {
             discharge_coefficient: number | null;
             /** Above Ceiling */
             above_ceiling: boolean;
+        };
+        /** PairedEffectIn */
+        PairedEffectIn: {
+            /** Pairs */
+            pairs: number;
+            /** Scatter Percent */
+            scatter_percent: number;
+        };
+        /** PairedEffectOut */
+        PairedEffectOut: {
+            /** Smallest Percent */
+            smallest_percent: number;
         };
         /**
          * PartEdit
@@ -4927,6 +5811,22 @@ export interface components {
             /** Against */
             against: string;
         };
+        /** PortVelocityIn */
+        PortVelocityIn: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Stroke Mm */
+            stroke_mm: number;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+            /** Port Bore Mm */
+            port_bore_mm: number;
+        };
+        /** PortVelocityOut */
+        PortVelocityOut: {
+            /** Velocity M S */
+            velocity_m_s: number;
+        };
         /**
          * PortView
          * @description What one port draws through the whole path on a bench.
@@ -4941,6 +5841,34 @@ export interface components {
             weakest: components["schemas"]["Shown"];
             /** Weakest Label */
             weakest_label: string;
+        };
+        /** PressureUnitsIn */
+        PressureUnitsIn: {
+            /** Pressure Kpa */
+            pressure_kpa: number;
+        };
+        /** PressureUnitsOut */
+        PressureUnitsOut: {
+            /** Inh2O */
+            inh2o: number;
+            /** Psi */
+            psi: number;
+            /** Mbar */
+            mbar: number;
+            /** Inhg */
+            inhg: number;
+        };
+        /** ProbabilityOfTIn */
+        ProbabilityOfTIn: {
+            /** T */
+            t: number;
+            /** Degrees Of Freedom */
+            degrees_of_freedom: number;
+        };
+        /** ProbabilityOfTOut */
+        ProbabilityOfTOut: {
+            /** Probability */
+            probability: number;
         };
         /**
          * Problem
@@ -5041,6 +5969,16 @@ export interface components {
             row_count: number;
             struck: components["schemas"]["StruckView"] | null;
         };
+        /** QuarterWaveIn */
+        QuarterWaveIn: {
+            /** Length Mm */
+            length_mm: number;
+        };
+        /** QuarterWaveOut */
+        QuarterWaveOut: {
+            /** Frequency Hz */
+            frequency_hz: number;
+        };
         /**
          * RailStep
          * @description One step of the rail: its word, label, what is done of it, and its state.
@@ -5134,6 +6072,32 @@ export interface components {
              * @description two readings closer than this are not distinguishable
              */
             limit_cfm: number;
+        };
+        /** ReturnLengthIn */
+        ReturnLengthIn: {
+            /** Crank Angle Deg */
+            crank_angle_deg: number;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+            /** Returns */
+            returns: number;
+        };
+        /** ReturnLengthOut */
+        ReturnLengthOut: {
+            /** Length Mm */
+            length_mm: number;
+        };
+        /** RuleOfThumbPowerIn */
+        RuleOfThumbPowerIn: {
+            /** Flow Cfm */
+            flow_cfm: number;
+            /** Cylinders */
+            cylinders: number;
+        };
+        /** RuleOfThumbPowerOut */
+        RuleOfThumbPowerOut: {
+            /** Power Hp */
+            power_hp: number;
         };
         /**
          * Rung
@@ -5581,6 +6545,22 @@ export interface components {
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
         };
+        /** SmoothingBiasIn */
+        SmoothingBiasIn: {
+            /** Peak Width Rpm */
+            peak_width_rpm: number;
+            /** Drop At Width Percent */
+            drop_at_width_percent: number;
+            /** Step Rpm */
+            step_rpm: number;
+            /** Samples */
+            samples: number;
+        };
+        /** SmoothingBiasOut */
+        SmoothingBiasOut: {
+            /** Lost Percent */
+            lost_percent: number;
+        };
         /**
          * Solution
          * @description A build's air path at an engine speed; `engine` tells whether there is one to compute with, `at_least` that not
@@ -5671,6 +6651,22 @@ export interface components {
             label: string;
             /** Stage */
             stage: number | null;
+        };
+        /** StepLossIn */
+        StepLossIn: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Bore Out Mm */
+            bore_out_mm: number;
+        };
+        /** StepLossOut */
+        StepLossOut: {
+            /** Loss Coefficient */
+            loss_coefficient: number;
+            /** At Least */
+            at_least: number;
+            /** At Most */
+            at_most: number;
         };
         /**
          * StepWord
@@ -5876,6 +6872,20 @@ export interface components {
             /** Torque N M */
             torque_n_m: number;
         };
+        /** TorqueOfPowerIn */
+        TorqueOfPowerIn: {
+            /** Power Kw */
+            power_kw: number;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+        };
+        /** TorqueOfPowerOut */
+        TorqueOfPowerOut: {
+            /** Torque N M */
+            torque_n_m: number;
+            /** Torque Lb Ft */
+            torque_lb_ft: number;
+        };
         /** TorqueOut */
         TorqueOut: {
             /** Power Kw */
@@ -5966,6 +6976,34 @@ export interface components {
             /** Cylinder Count */
             cylinder_count: number;
             engine: components["schemas"]["NewEngine-Input"];
+        };
+        /** WetBulbIn */
+        WetBulbIn: {
+            /** Dry Bulb C */
+            dry_bulb_c: number;
+            /** Wet Bulb C */
+            wet_bulb_c: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+        };
+        /** WetBulbOut */
+        WetBulbOut: {
+            /** Humidity Percent */
+            humidity_percent: number;
+        };
+        /** WireScreenIn */
+        WireScreenIn: {
+            /** Open Percent */
+            open_percent: number;
+        };
+        /** WireScreenOut */
+        WireScreenOut: {
+            /** Loss Coefficient */
+            loss_coefficient: number;
+            /** At Least */
+            at_least: number;
+            /** At Most */
+            at_most: number;
         };
     };
     responses: never;
@@ -7582,6 +8620,1095 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "flow-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlowUnitsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowUnitsOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "pressure-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PressureUnitsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressureUnitsOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "length-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LengthUnitsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LengthUnitsOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "dew-point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DewPointIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DewPointOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "wet-bulb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WetBulbIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WetBulbOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    altitude: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AltitudeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AltitudeOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "mean-velocity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeanVelocityIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeanVelocityOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "bore-for-velocity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoreForVelocityIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoreForVelocityOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "curtain-area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurtainAreaIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurtainAreaOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "leak-at-depression": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeakAtDepressionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeakAtDepressionOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "inclined-manometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InclinedManometerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InclinedManometerOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    displacement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DisplacementIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DisplacementOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "port-velocity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PortVelocityIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PortVelocityOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "mach-index": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachIndexIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachIndexOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "rule-of-thumb-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleOfThumbPowerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOfThumbPowerOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "air-for-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AirForPowerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirForPowerOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "bsfc-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BsfcUnitsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BsfcUnitsOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "injector-pressure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InjectorPressureIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InjectorPressureOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "injector-pulse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InjectorPulseIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InjectorPulseOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    helmholtz: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HelmholtzIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelmholtzOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "quarter-wave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuarterWaveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuarterWaveOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndCorrectionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndCorrectionOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "return-length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnLengthIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnLengthOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "step-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepLossIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepLossOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "mitre-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MitreLossIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MitreLossOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "bellmouth-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BellmouthLossIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BellmouthLossOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "wire-screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WireScreenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WireScreenOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "loss-in-pressure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LossInPressureIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossInPressureOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "torque-of-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TorqueOfPowerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorqueOfPowerOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "old-corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OldCorrectionsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OldCorrectionsOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "smoothing-bias": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SmoothingBiasIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SmoothingBiasOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "paired-effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairedEffectIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairedEffectOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "probability-of-t": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbabilityOfTIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbabilityOfTOut"];
                 };
             };
             /** @description Not kept, or a question */

@@ -38,6 +38,7 @@ function turn(by: number): void {
 useKeys([
   { key: 'n', says: 'new job', run: () => void router.push('/new') },
   { key: 'l', says: 'shelf', run: () => void router.push('/shelf') },
+  { key: 'r', says: 'reckoner: one number, now', run: () => void router.push('/reckoner') },
   { key: 'ArrowDown', says: 'next job (Enter opens)', run: () => move(1) },
   { key: 'ArrowUp', says: 'previous job', run: () => move(-1) },
   { key: 'ArrowRight', says: 'later jobs', run: () => turn(1) },
@@ -60,6 +61,7 @@ const late = (due: string | null | undefined) =>
       <ShopMark />
       <template v-if="board || !failure">
         <Button as="router-link" to="/shelf" severity="secondary">Shelf <KeyCap k="L" /></Button>
+        <Button as="router-link" to="/reckoner" severity="secondary">Reckoner <KeyCap k="R" /></Button>
         <Button as="router-link" to="/new" class="new">New job <KeyCap k="N" /></Button>
       </template>
     </header>

@@ -75,14 +75,14 @@ function key(event: KeyboardEvent): void {
       @pointermove="move"
       @keydown="key"
     >
-      <text class="title" :x="LEFT" y="13">kPa lost up to the plenum</text>
+      <text class="title" :x="LEFT" y="13">pressure drop to the plenum, kPa</text>
       <g v-for="t in y.ticks(4)" :key="t" class="grid">
         <line :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" />
         <text :x="LEFT - 6" :y="y(t) + 4" text-anchor="end">{{ t }}</text>
       </g>
       <line class="limit" :x1="LEFT" :x2="width - RIGHT" :y1="y(limitKpa)" :y2="y(limitKpa)" />
       <text class="limit-words" :x="width - RIGHT - 2" :y="y(limitKpa) + 15" text-anchor="end">
-        the shop's line{{ passedRpm ? `, passed at ${passedRpm}` : '' }}
+        your limit{{ passedRpm ? `, exceeded from ${passedRpm} rpm` : '' }}
       </text>
       <path class="as-is" :d="drawn((p) => p.as_is_kpa)" />
       <path v-if="thought" class="thought" :d="drawn((p) => p.changed_kpa)" />

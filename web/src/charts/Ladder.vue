@@ -125,10 +125,13 @@ const side = (value: number, other: number | undefined) =>
           ><em class="doubt">{{ waiting.get(r.cylinder) }}</em></template
         >
         <template v-else-if="r.gain">
-          <b class="mono">{{ r.gain.gain.text }}</b>
+          <span class="with-width"
+            ><b class="mono">{{ r.gain.gain.text }}</b>
+            <span class="mono quiet">±{{ r.gain.half_width.text }}</span></span
+          >
           <small
             ><template v-if="r.behind"><span class="doubt behind">low</span> · </template
-            >{{ r.gain.percent }} · ±{{ r.gain.half_width.text }} · {{ r.gain.words }}</small
+            >{{ r.gain.percent }} · {{ r.gain.words }}</small
           >
         </template>
         <small v-else-if="r.unlike" class="doubt">{{ r.unlike }}</small>
@@ -172,6 +175,12 @@ const side = (value: number, other: number | undefined) =>
 </template>
 
 <style scoped>
+.with-width {
+  white-space: nowrap;
+}
+.with-width .quiet {
+  font-size: 14px;
+}
 .bank {
   display: flex;
   flex-wrap: wrap;

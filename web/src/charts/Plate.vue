@@ -185,7 +185,7 @@ const stockBelow = computed(() => valueAt(props.torque.stock, NAMES) < valueAt(p
         :y2="stripBottom"
       />
       <text class="noise-words" :x="width - RIGHT - 6" :y="stripBottom - 6" text-anchor="end">
-        shaded: repeats of one set-up differ as much
+        shaded: repeat pulls vary this much
       </text>
     </svg>
   </div>

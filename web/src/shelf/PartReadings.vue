@@ -104,11 +104,15 @@ const count = (setup_id: string | null) =>
 }
 li {
   display: grid;
-  grid-template-columns: 150px 110px minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr) auto auto;
   gap: 2px 10px;
   align-items: baseline;
   padding: 3px 0;
   border-bottom: 1px solid var(--faint);
+}
+.about {
+  grid-row: 2;
+  grid-column: 1 / -1;
 }
 li > form {
   grid-column: 1 / -1;

@@ -41,6 +41,7 @@ provideRefusal(problem)
 const reading = ref({ quantity: 'flow', typed: '', depression: '28', bench: '', runner: '1' })
 useDraft(`part.${props.partId}.reading`, reading)
 const benches = computed(() => shop.value?.benches ?? [])
+watch(benches, (now) => (reading.value.bench ||= now[0]?.id ?? ''), { immediate: true })
 const entry = ref<InstanceType<typeof TextField>>()
 
 watch(sheet, (found) => {

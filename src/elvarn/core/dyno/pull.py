@@ -126,10 +126,10 @@ def _rising_part(speed: Array, value: Array, findings: list[Finding]) -> tuple[A
     if rises and falls and top >= FEWEST_POINTS - 1:
         cut = len(speed) - top - 1
         if cut:
-            findings.append(Finding("run_down", f"{cut} rows of falling speed after the top were cut."))
+            findings.append(Finding("run_down", f"Removed {cut} coast-down rows."))
         speed, value = speed[: top + 1], value[: top + 1]
     else:
-        findings.append(Finding("unsorted", "The rows were not in order of speed; they were sorted."))
+        findings.append(Finding("unsorted", "Sorted by rpm."))
     order = np.argsort(speed, kind="stable")
     return speed[order], value[order]
 
@@ -151,7 +151,7 @@ def _without_dropouts(speed: Array, value: Array, findings: list[Finding]) -> tu
     lost = (value <= 0) | (value < DROPOUT_SHARE * neighbours)
     if lost.any():
         where = ", ".join(f"{rpm:,.0f}" for rpm in speed[lost][:3])
-        text = f"{int(lost.sum())} dropouts (at {where} rpm{' and more' if lost.sum() > 3 else ''}) were left out."
+        text = f"Removed {int(lost.sum())} dropouts (at {where} rpm{' and more' if lost.sum() > 3 else ''})."
         findings.append(Finding("dropouts", text, doubt=True))
     return speed[~lost], value[~lost]
 

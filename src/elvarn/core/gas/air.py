@@ -17,6 +17,7 @@ MOLAR_MASS_DRY_AIR = 28.96546e-3  # kg/mol at 400 ppm CO2 (CIPM-2007)
 MOLAR_GAS_CONSTANT = 8.314472  # J/(mol K), the value CIPM-2007 was fitted with
 VAPOUR_MASS_DEFICIT = 0.3780  # 1 − M_v/M_a (CIPM-2007)
 
+LEAST_DEW_POINT = 170.0  # K; common practice, no source
 WORKPLACE = "limits of places where engines are tested; common practice, no source"
 TEMPERATURE = Range("temperature", "air temperature", 233.15, 333.15, "°C", WORKPLACE)
 PRESSURE = Range(
@@ -132,16 +133,17 @@ def dew_point(weather: Weather) -> float:
 
     Arguments: weather.
     Returns: temperature [K].
-    Raises: OutOfRange for air without any water.
+    Raises: OutOfRange for air without any water, or next to none.
     Source: CIPM-2007, `saturation_pressure` solved for the temperature.
     """
     vapour = vapour_pressure(weather)
     require_positive(humidity=vapour)
+    if vapour < saturation_pressure(LEAST_DEW_POINT):
+        raise OutOfRange("humidity", "This air is drier than any near the ground.", "Check the humidity.")
     from scipy.optimize import brentq  # when it is first needed: it is heavy
 
-    least = 170.0  # K: drier than any air near the ground
     most = weather.temperature + 1e-6
-    return float(brentq(lambda temperature: saturation_pressure(temperature) - vapour, least, most))
+    return float(brentq(lambda temperature: saturation_pressure(temperature) - vapour, LEAST_DEW_POINT, most))
 
 
 def heat_capacity_ratio(weather: Weather) -> float:

@@ -1,16 +1,19 @@
 """Every calculation with its name, what it answers, and an example that runs."""
 
+import inspect
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 from elvarn.service.calc import bench, dyno, engine, gas, path
 from elvarn.service.calc.fields import Air, Fields
+from elvarn.service.calc.looked_up import LOOKED_UP, LookedUp
 
 
 @dataclass(frozen=True)
 class Calculation:
-    """A calculation: its input model, its function and an example of the input."""
+    """A calculation: its input model, its function and an example of the input; formula and source where it is looked
+    up by itself."""
 
     name: str
     answers: str
@@ -18,6 +21,8 @@ class Calculation:
     result: type[Fields]
     function: Callable[[Any], Fields]
     example: dict[str, Any]
+    formula: str = ""
+    source: str = ""
 
 
 PULL = {"engine_speed_rpm": [3000, 4000, 5000, 6000, 7000], "torque_n_m": [205, 224, 231, 222, 198]}
@@ -162,7 +167,21 @@ _ALL = (
     ),
 )
 
-CALCULATIONS = {calculation.name: calculation for calculation in _ALL}
+
+def _looked_up(one: LookedUp) -> Calculation:
+    result = one.result
+    return Calculation(
+        one.name, one.answers, one.given, result, one.function(result), one.example, one.formula, source_of(one)
+    )
+
+
+def source_of(one: LookedUp) -> str:
+    """What the function of the core names as its source."""
+    told = (inspect.getdoc(one.rests_on) or "").split("Source:")[-1]
+    return " ".join(told.split())
+
+
+CALCULATIONS = {one.name: one for one in (*_ALL, *map(_looked_up, LOOKED_UP))}
 
 
 def run(name: str, given: dict[str, Any]) -> dict[str, Any]:

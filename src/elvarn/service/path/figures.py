@@ -51,7 +51,7 @@ def _velocities(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
     stroke = port_velocity_during_stroke(engine.bore, engine.stroke, path.rpm, area)
     cycle = port_velocity_over_cycle(engine.cylinder_displacement, path.rpm, area, path.filling.at(path.rpm))
     fast = stroke > path.settings.port_velocity_m_s
-    note = f"piston speed × piston over port area; the shop's line is {path.settings.port_velocity_m_s:g}"
+    note = f"piston speed × piston over port area; your limit: {path.settings.port_velocity_m_s:g} m/s"
     yield PathFigure("Port velocity during the stroke", f"{stroke:.0f} m/s", note, Grade.COMPUTED, fast)
     yield PathFigure("Port velocity over the cycle", f"{cycle:.0f} m/s", "air drawn over port area", Grade.COMPUTED)
 

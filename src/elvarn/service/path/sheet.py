@@ -227,7 +227,7 @@ def _grade(path: SolvedPath, row: Row) -> Grade | None:
 
 def _basis(path: SolvedPath, row: Row) -> str:
     if row.kind == ElementKind.PLENUM and row.area == inf:
-        return "no loss of its own"
+        return "no loss counted"
     grade = _grade(path, row)
     if grade is None or row.area is None:
         known = any(path.passages[place] for place in row.places)

@@ -99,7 +99,7 @@ def filling_of(
     pull = next((p for p in pulls if p.measures == "engine"), None)
     if pull is None:
         usual = usual_percent / 100
-        return Filling((0.0, 1.0), (usual, usual), f"filling assumed at {usual_percent:g} %", measured=False)
+        return Filling((0.0, 1.0), (usual, usual), f"VE assumed: {usual_percent:g} %", measured=False)
     curve = curves.curves(session, [pull.id])[0]
     name = names.get(pull.build_id, "a build")
     air = weather_of(pull) or STANDARD_AIR
@@ -110,7 +110,7 @@ def filling_of(
     ]
     speeds = curve.engine_speed_rpm[::STRIDE]
     efficiency = np.clip(np.array(drawn) / (density * facts.displacement * speeds / 120), LEAST_FILLING, MOST_FILLING)
-    words = f"filling from the pull of {name}, by its power, friction and the usual fuel"
+    words = f"VE estimated from the {name} pull, about ±8 %"
     return Filling(speeds.tolist(), efficiency.tolist(), words, measured=True)
 
 

@@ -65,7 +65,7 @@ const GRADES: Record<string, string> = {
             :style="{ width: `${(r.share_percent / most) * 62}%` }"
           />
           <span class="share mono">{{ r.share_percent == null ? '' : `${share(r.share_percent)} %` }}</span>
-          <span v-if="i === pinch" class="word">biggest restriction</span>
+          <span v-if="i === pinch" class="word">biggest</span>
           <em v-if="r.share_percent == null" class="quiet">{{ r.basis }}</em>
         </td>
         <td class="n mono">{{ r.drop?.text ?? '' }}</td>

@@ -232,8 +232,8 @@ const sentences = computed(() => solution.value?.margin ?? [])
       />
       <template v-else>
         <p class="quiet hint">
-          <KeyCap k="← →" /> goes along the path: an element shows what is known of it, takes what you
-          measure, and can be made wider or swapped in thought.
+          <KeyCap k="← →" /> steps through the path. Pick a component to see its data, enter a measurement, or
+          try a what-if: a bigger bore or another part.
         </p>
         <PathStory :job="job" :solution="solution" />
       </template>
