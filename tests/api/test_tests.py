@@ -37,9 +37,9 @@ def point(shop, test, index, typed, **more):
     return shop.put(f"/test-readings/{new_id()}", body)
 
 
-def fill(shop, test, figures):
-    for index, figure in enumerate(figures):
-        shop.kept(point(shop, test, index, figure))
+def fill(shop, test, figures, start=0, **more):
+    for index, figure in enumerate(figures, start=start):
+        shop.kept(point(shop, test, index, figure, **more))
     return shop.get(f"/tests/{test}")
 
 
@@ -157,3 +157,13 @@ def test_figures_that_can_not_be_are_refused(shop):
     assert point(shop, pitot, 0, "3 stone").json()["path"] == "typed"
     assert point(shop, pitot, 99, "3").json()["path"] == "point"
     assert point(shop, new_id(), 0, "3").status_code == 404
+
+
+def test_a_test_that_rested_over_a_day_allows_for_the_session_shift(shop):
+    test = made(shop, "opening", places=[50, 100])
+    first = fill(shop, test, [100, 200, 104, 208])
+    assert "session" not in words(first)
+    other = made(shop, "opening", places=[50, 100])
+    fill(shop, other, [100, 200])
+    later = fill(shop, other, [104, 208], start=2, taken_at="2026-03-05T09:00:00+00:00")
+    assert "Read in more than one session. The ± allows 0.5 % session shift." in words(later)

@@ -5,9 +5,17 @@ from math import pi, sqrt
 import numpy as np
 import pytest
 
+from elvarn.core.bench.gain import ASSUMED
 from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
 from elvarn.core.bench.probe import pitot_velocity, radians_per_second, swirl_coefficient, velocity_map
-from elvarn.core.bench.sweep import copy_difference, cost_of_runner, differences_by_place, lift_coefficient, mean_over
+from elvarn.core.bench.sweep import (
+    copy_difference,
+    cost_of_runner,
+    differences_by_place,
+    figure_differences,
+    lift_coefficient,
+    mean_over,
+)
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal, speed_of_sound
@@ -107,3 +115,23 @@ def test_a_map_names_where_the_air_runs():
 def test_swirl_is_the_rim_against_the_jet():
     jet = sqrt(2 * 6974 / density_ideal(STANDARD_AIR))
     assert swirl_coefficient(-radians_per_second(60 * jet / pi / 0.086), 0.086, 6974) == pytest.approx(2.0)
+
+
+class TestOverSessions:
+    """A test that rested: what a session may shift stands in the ±."""
+
+    KNOWN = Known(ASSUMED.refit, ASSUMED.session, ASSUMED.plate)
+
+    def test_two_curves_of_two_days_are_less_sure(self):
+        curves = ({25: 100.0, 50: 200.0}, {25: 103.0, 50: 206.0})
+        same, apart = (differences_by_place(*curves, self.KNOWN, apart) for apart in (False, True))
+        assert apart[0].verdict.half_width == pytest.approx(2**0.5 * same[0].verdict.half_width, rel=0.02)
+        assert figure_differences(200, [205], self.KNOWN)[0].real
+        assert not figure_differences(200, [205], self.KNOWN, apart=True)[0].real
+
+    def test_a_copy_over_two_days_keeps_what_lies_in_one(self):
+        """A and B on one day, B and A on the other: the shift cancels; A, B | B, A with the days across does not."""
+        flows = (200.0, 204.0, 204.0, 200.0)
+        one = copy_difference(flows, self.KNOWN).half_width
+        assert copy_difference(flows, self.KNOWN, (0, 0, 1, 1)).half_width == pytest.approx(one)
+        assert copy_difference(flows, self.KNOWN, (0, 1, 1, 0)).half_width > 1.2 * one

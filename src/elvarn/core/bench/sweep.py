@@ -1,7 +1,7 @@
 """Curves over an opening or a valve lift, and what two of them say against each other."""
 
 import itertools
-from collections.abc import Mapping, Sequence
+from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from math import pi, sqrt
 
@@ -22,11 +22,12 @@ class PlaceDifference:
 
 
 def differences_by_place(
-    first: Mapping[float, float], second: Mapping[float, float], known: Known
+    first: Mapping[float, float], second: Mapping[float, float], known: Known, apart: bool = False
 ) -> list[PlaceDifference]:
     """Two curves against each other where both were read.
 
-    Arguments: first, second: place to flow [any flow unit], each of one mounting; known of the bench.
+    Arguments: first, second: place to flow [any flow unit], each of one mounting; known of the bench; apart: whether
+    they may be of two sessions.
     Returns: the differences, by place, judged together.
     Raises: NotEnoughData where they share no place; OutOfRange for a flow not above zero.
     Source: `decide`.
@@ -35,20 +36,20 @@ def differences_by_place(
     if not both:
         raise NotEnoughData("places", "The curves share no place.", "Flow both at the same openings or lifts.")
     return [
-        PlaceDifference(place, first[place], second[place], _verdict(first[place], second[place], known, len(both)))
-        for place in both
+        PlaceDifference(place, a, b, _verdict(a, b, known, len(both), apart))
+        for place, a, b in ((place, first[place], second[place]) for place in both)
     ]
 
 
-def figure_differences(first: float, others: Sequence[float], known: Known) -> list[Verdict]:
-    """Figures against one of the same bench and session.
+def figure_differences(first: float, others: Sequence[float], known: Known, apart: bool = False) -> list[Verdict]:
+    """Figures against one of the same bench.
 
-    Arguments: first, others [any flow unit]; known of the bench.
+    Arguments: first, others [any flow unit]; known of the bench; apart: whether they may be of two sessions.
     Returns: the verdict on each over the first less one [-], judged together.
     Raises: OutOfRange for a flow that is not above zero.
     Source: `decide`.
     """
-    return [_verdict(first, other, known, len(others)) for other in others]
+    return [_verdict(first, other, known, len(others), apart) for other in others]
 
 
 def mean_over(flows: Mapping[float, float]) -> float:
@@ -93,21 +94,25 @@ def cost_of_runner(head: Mapping[float, float], with_runner: Mapping[float, floa
     return {lift: 1 - with_runner[lift] / head[lift] for lift in shared}
 
 
-def copy_difference(flows: Sequence[float], known: Known) -> Verdict:
+def copy_difference(flows: Sequence[float], known: Known, sessions: Sequence[Hashable] = (0, 0, 0, 0)) -> Verdict:
     """A copy against its original from A, B, B, A.
 
-    Arguments: flows [any flow unit] in that order; known of the bench.
+    Arguments: flows [any flow unit] in that order; known of the bench; sessions: in which each was read.
     Returns: the verdict on copy over original less one [-].
     Raises: NotEnoughData for other than four; OutOfRange for a flow not above zero.
     Source: `decide`: (B1 + B2 − A1 − A2)/2, in which linear drift cancels.
     """
     if len(flows) != 4:
         raise NotEnoughData("flows", f"{len(flows)} of four figures are read.", "Flow A, B, B, A.")
-    order = zip(flows, (-0.5, 0.5, 0.5, -0.5), ("a", "b", "b", "a"), strict=True)
-    terms = [Term(log_percent(flow), share, side, place, 0) for place, (flow, share, side) in enumerate(order)]
+    order = zip(flows, (-0.5, 0.5, 0.5, -0.5), ("a", "b", "b", "a"), sessions, strict=True)
+    terms = [
+        Term(log_percent(flow), share, side, place, session) for place, (flow, share, side, session) in enumerate(order)
+    ]
     return decide(difference(terms, known), known, 1.0)
 
 
-def _verdict(first: float, second: float, known: Known, judged: int) -> Verdict:
-    terms = [Term(log_percent(flow), sign, sign, sign, 0) for flow, sign in ((first, -1.0), (second, 1.0))]
+def _verdict(first: float, second: float, known: Known, judged: int, apart: bool) -> Verdict:
+    terms = [
+        Term(log_percent(flow), sign, sign, sign, sign if apart else 0) for flow, sign in ((first, -1.0), (second, 1.0))
+    ]
     return decide(difference(terms, known), known, 1.0, judged)

@@ -14,7 +14,7 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.stated import at_reference
-from elvarn.service.record.trust import learned_of, trust_of
+from elvarn.service.record.trust import learned_of, sessions_of, trust_of
 from elvarn.store import queries
 from elvarn.store.models import FlowReading, Plan, ProbeReading
 
@@ -173,7 +173,9 @@ def plan_view(session: Session, plan_id: UUID, preset: units.Preset) -> PlanView
     read = readings_by_point(session, plan)
     values = {index: _value(plan, reading) for index, reading in read.items()}
     known = trust_of(plan.setup.bench, learned_of(session, plan.setup.bench), [], []).known
-    test = ReadPlan(plan, values, preset, known)
+    flows = {index: reading for index, reading in read.items() if isinstance(reading, FlowReading)}
+    sessions = sessions_of(list(flows.values()))
+    test = ReadPlan(plan, values, preset, known, {index: sessions[one.id] for index, one in flows.items()})
     unit, code, quantity = _unit(kind, preset)
     axis = AXES[kind]
     points = [_point(test, index, read.get(index)) for index in range(len(plan.points))]

@@ -1,7 +1,7 @@
 """What a test says, kind by kind."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Hashable, Iterator, Mapping
+from dataclasses import dataclass, field
 from statistics import fmean
 
 from elvarn import units
@@ -31,12 +31,18 @@ from elvarn.store.models import Plan
 @dataclass(frozen=True)
 class ReadPlan:
     """A test with the figures of its points: flow [m³/s at the reference depression], velocity [m/s] or swirl
-    coefficient."""
+    coefficient; and in which session each was read."""
 
     plan: Plan
     values: dict[int, float]
     preset: units.Preset
     known: Known
+    sessions: Mapping[int, Hashable] = field(default_factory=dict)
+
+    @property
+    def apart(self) -> bool:
+        """Whether it rested over a day or longer: then a session's shift may lie between any two of its points."""
+        return len(set(self.sessions.values())) > 1
 
     @property
     def kind(self) -> PlanKind:
@@ -69,7 +75,7 @@ class ReadPlan:
         if self.kind not in (PlanKind.OPENING, PlanKind.LIFT) or len(self.plan.series) < 2:
             return []
         try:
-            return differences_by_place(self.curve(0), self.curve(1), self.known)
+            return differences_by_place(self.curve(0), self.curve(1), self.known, self.apart)
         except NotEnoughData:
             return []
 
@@ -78,6 +84,10 @@ def plan_margin(test: ReadPlan, left: list[int]) -> Iterator[Sentence]:
     """The sentences, what to do next last."""
     if test.values:
         yield from SAYS[test.kind](test)
+    if test.apart and test.kind not in (PlanKind.PITOT, PlanKind.SWIRL):
+        shift = test.known.session.value
+        answer = "Read in more than one session."
+        yield sentence(answer, Grade.ESTIMATED, "doubt", reason=f"The ± allows {shift:.2g} % session shift.")
     count = len(test.plan.points)
     if left:
         done = f"{count - len(left)} of {count} points read. " if test.values else ""
@@ -92,7 +102,8 @@ def _configurations(test: ReadPlan) -> Iterator[Sentence]:
     if not first:
         return
     others = [(number, flow) for number in range(1, len(test.plan.series)) for flow in test.curve(number).values()]
-    verdicts = figure_differences(next(iter(first.values())), [flow for _, flow in others], test.known)
+    flows = [flow for _, flow in others]
+    verdicts = figure_differences(next(iter(first.values())), flows, test.known, test.apart)
     for (number, _), verdict in zip(others, verdicts, strict=True):
         text = f"{_names(test, number)}: {_change(verdict)}."
         unlike = [one.item for one in test.items_between(number)]
@@ -136,7 +147,8 @@ def _lift(test: ReadPlan) -> Iterator[Sentence]:
 def _copy(test: ReadPlan) -> Iterator[Sentence]:
     if len(test.values) < 4:
         return
-    verdict = copy_difference([test.values[index] for index in range(4)], test.known)
+    sessions = [test.sessions.get(index, 0) for index in range(4)]
+    verdict = copy_difference([test.values[index] for index in range(4)], test.known, sessions)
     text = f"{_names(test, 1)}: {_change(verdict)}."
     yield sentence(f"{text} Order A-B-B-A cancels steady drift.", Grade.COMPUTED)
 
