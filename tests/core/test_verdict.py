@@ -1,5 +1,6 @@
 """The one rule: its worked examples, its words, and how often it cries wolf over benches that are drawn."""
 
+from dataclasses import replace
 from math import log
 
 import numpy as np
@@ -180,8 +181,8 @@ class TestWords:
 
     def test_what_matters_is_the_shops(self):
         found = difference(runner(200.0, 200.4), TIED)
-        assert not decide(found, TIED, 100, matters=1.0).no_larger
-        assert decide(found, TIED, 100, matters=1.6).no_larger
+        assert not decide(found, replace(TIED, matters=1.0), 100).no_larger
+        assert decide(found, replace(TIED, matters=1.6), 100).no_larger
 
     def test_an_infinite_half_width_tells_nothing(self):
         unknown = Known(Scatter(float("inf"), 4), ASSUMED.session, ASSUMED.plate)

@@ -21,6 +21,9 @@ REST = Scatter(0.1, ASSUMED_WEIGHT)  # % that a plate leaves between sessions, n
 NO_PLATES: Mapping[Hashable, int] = MappingProxyType({})
 
 
+MATTERS = 1.5  # %, what a shop does not care about where it says nothing else; choice, no source
+
+
 @dataclass(frozen=True)
 class Term:
     """One reading of a difference [log percent] with its coefficient.
@@ -40,7 +43,8 @@ class Term:
 @dataclass(frozen=True)
 class Known:
     """What is known of an instrument: the scatter of a refit (a pull), of a mount, of a session, of its plate; how
-    often the same plate was read in each session; and half-ranges [%] within which something else may be out."""
+    often the same plate was read in each session; half-ranges [%] within which something else may be out; and what
+    difference [%] matters to the shop."""
 
     refit: Scatter
     session: Scatter
@@ -48,6 +52,7 @@ class Known:
     mount: Scatter | None = None
     plates: Mapping[Hashable, int] = field(default_factory=lambda: NO_PLATES)
     ranges: tuple[float, ...] = ()
+    matters: float = MATTERS
 
 
 @dataclass(frozen=True)

@@ -6,10 +6,9 @@ from math import exp, inf, isfinite, sqrt
 
 from scipy.special import nctdtr
 
-from elvarn.core.difference import Difference, Known, in_one_session, with_more, with_plate
+from elvarn.core.difference import MATTERS, Difference, Known, in_one_session, with_more, with_plate
 from elvarn.core.statistics.modulus import KNOWN
 
-MATTERS = 1.5  # %, what a shop does not care about where it says nothing else; choice, no source
 MOST_MORE = 9  # readings more on each side that are worth naming; choice, no source
 POWER = 0.8  # chance to see a difference that is there; common practice, no source
 OWN_ENOUGH = 4  # own repeats from which a scatter is no longer called assumed; choice, no source
@@ -30,7 +29,8 @@ class Verdict:
 
     `no_larger` says that it is no larger than what matters. `more` is how many readings more on each side would tell
     four times in five, after the remedy; None where no sensible number would, or none is needed. `assumed` and
-    `one_setup` say what it rests on, `unquiet` that the readings compared scatter more than the instrument.
+    `one_setup` say what it rests on, `unquiet` that the readings compared scatter more than the instrument; `matters`
+    [%] is what the shop cares about.
     """
 
     change: float
@@ -42,6 +42,7 @@ class Verdict:
     assumed: bool = False
     one_setup: bool = False
     unquiet: bool = False
+    matters: float = MATTERS
 
     @property
     def at_most(self) -> float:
@@ -49,13 +50,11 @@ class Verdict:
         return abs(self.change) + self.half_width
 
 
-def decide(
-    found: Difference, known: Known, scale: float, judged: int = 1, matters: float = MATTERS, plates: bool = True
-) -> Verdict:
+def decide(found: Difference, known: Known, scale: float, judged: int = 1, plates: bool = True) -> Verdict:
     """The verdict on a difference.
 
     Arguments: found; known of the instrument; scale [any unit]: what 100 % of the change are; judged [-] together;
-    matters [%] to the shop; plates: whether a plate could tie its sessions, else one session would.
+    plates: whether a plate could tie its sessions, else one session would.
     Returns: the verdict; change and half-width [as the scale].
     Raises: OutOfRange for a number judged that is not above zero.
     Source: `modulus_quantile`, two-sided at 95 % for all judged together; no larger than what matters by the two
@@ -64,7 +63,7 @@ def decide(
     wide = found.half_width(judged)
     change, room = 100 * found.fraction, _shown_width(found.value, wide)
     real = isfinite(wide) and abs(found.value) > wide
-    no_larger = not real and isfinite(room) and abs(change) + room <= matters
+    no_larger = not real and isfinite(room) and abs(change) + room <= known.matters
     remedy, more = Remedy.NONE, None
     if not real and not no_larger and found.value and isfinite(wide):
         remedy, more = _what_would_tell(found, known, judged, plates)
@@ -79,6 +78,7 @@ def decide(
         assumed=largest is not None and largest.scatter.own < OWN_ENOUGH,
         one_setup=any(cell.readings == 1 for cell in found.cells),
         unquiet=found.unquiet,
+        matters=known.matters,
     )
 
 

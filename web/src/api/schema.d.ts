@@ -5463,6 +5463,11 @@ export interface components {
              */
             hourly_rate?: number | string;
             /**
+             * Matters Percent
+             * @default 1.5
+             */
+            matters_percent?: number | string;
+            /**
              * Currency
              * @default EUR
              */
@@ -5518,6 +5523,11 @@ export interface components {
              * @default 65
              */
             hourly_rate?: number;
+            /**
+             * Matters Percent
+             * @default 1.5
+             */
+            matters_percent?: number;
             /**
              * Currency
              * @default EUR

@@ -49,6 +49,11 @@ const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
     label: 'VE without a pull, %',
     why: 'With a pull on an engine dyno its own is computed.',
   },
+  {
+    name: 'matters_percent',
+    label: 'Smallest change that matters, %',
+    why: 'Below it, with its ±, a change is called: no difference larger than this.',
+  },
   { name: 'hourly_rate', label: 'Labour rate per hour', why: 'It goes into the cost of a candidate.' },
 ]
 

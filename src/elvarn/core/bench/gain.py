@@ -11,7 +11,7 @@ from elvarn.core.bench.likeness import Signature, item_differences, signature_of
 from elvarn.core.difference import Difference, Known, Term, difference, log_percent, with_more
 from elvarn.core.errors import NotEnoughData, require_positive
 from elvarn.core.statistics.scatter import ASSUMED_WEIGHT, Scatter
-from elvarn.core.verdict import MATTERS, POWER, Verdict, decide, power
+from elvarn.core.verdict import POWER, Verdict, decide, power
 
 ASSUMED = Known(
     Scatter(BENCH_REPEATABILITY * 100, ASSUMED_WEIGHT),
@@ -128,10 +128,10 @@ def pairs_of(before: Mapping[int, Sequence[Refit]], after: Mapping[int, Sequence
     return Pairs(tuple(alike), unlike)
 
 
-def gain_over_runners(pairs: Pairs, known: Known, matters: float = MATTERS) -> GainOverRunners:
+def gain_over_runners(pairs: Pairs, known: Known) -> GainOverRunners:
     """Gain of every runner that was read before and after alike, and of their mean.
 
-    Arguments: pairs; known of the bench; matters [%] to the shop.
+    Arguments: pairs; known of the bench.
     Returns: the gains, by cylinder number.
     Raises: NotEnoughData where no runner was read on both sides alike.
     Source: `decide`: runners are judged together, their mean by itself, as the ratio of the means.
@@ -140,10 +140,10 @@ def gain_over_runners(pairs: Pairs, known: Known, matters: float = MATTERS) -> G
         raise NotEnoughData("runners", "No runner was read before and after alike.", "Read the same runner in both.")
     count = len(pairs.alike)
     runners = tuple(
-        RunnerGain(p.runner, p.before, p.after, decide(difference(p.terms, known), known, p.before, count, matters))
+        RunnerGain(p.runner, p.before, p.after, decide(difference(p.terms, known), known, p.before, count))
         for p in pairs.alike
     )
-    verdict = decide(mean_difference(pairs, known), known, pairs.before, matters=matters)
+    verdict = decide(mean_difference(pairs, known), known, pairs.before)
     return GainOverRunners(runners, pairs.before, pairs.after, verdict)
 
 

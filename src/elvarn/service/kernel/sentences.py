@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from elvarn.core.finding import Finding, Grade
-from elvarn.core.verdict import MATTERS, Remedy, Verdict
+from elvarn.core.verdict import Remedy, Verdict
 
 Tone = Literal["plain", "doubt", "harm", "next"]
 
@@ -71,7 +71,7 @@ def plainly(verdict: Verdict) -> str:
     """The word on a difference alone."""
     if verdict.real:
         return "clear"
-    return f"no difference larger than {MATTERS:g} %" if verdict.no_larger else "too close to call"
+    return f"no difference larger than {verdict.matters:g} %" if verdict.no_larger else "too close to call"
 
 
 def headline(verdict: Verdict) -> str:

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, object_session
 
 from elvarn.core.bench.gain import ASSUMED
 from elvarn.core.bench.reference import conversion_shortfall
-from elvarn.core.difference import Known, log_percent
+from elvarn.core.difference import MATTERS, Known, log_percent
 from elvarn.core.statistics.scatter import Scatter, learned, learned_beside_slips
 from elvarn.core.verdict import OWN_ENOUGH
 from elvarn.service.kernel.once import once
@@ -20,6 +20,7 @@ from elvarn.service.record.checks import PlateReading, load_checks
 from elvarn.service.record.plates import ONE_SESSION, plates_for, valid_plates
 from elvarn.service.record.stated import at_reference
 from elvarn.service.shop.known import known
+from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
 from elvarn.store.models import Bench, FlowReading
 from elvarn.store.revision import benches_revision
@@ -107,9 +108,11 @@ def trust_of(bench: Bench | None, refit: Scatter, before: Sequence[FlowReading],
     if bench is None:
         return Trust(Known(refit, ASSUMED.session, ASSUMED.plate, ranges=ranges), sessions, both, False, conversion)
     usual, plate = _scatters_of_plates(bench)
+    session = object_session(bench)
+    matters = path_settings(session).settings.matters_percent if session is not None else MATTERS
     tied = _plates_beside(bench, [*before, *after], sessions)
     return Trust(
-        Known(refit, usual, plate, plates=tied, ranges=ranges),
+        Known(refit, usual, plate, plates=tied, ranges=ranges, matters=matters),
         sessions,
         both,
         bench.repeatability_percent is not None,

@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
+from elvarn.core.difference import MATTERS
 from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS
 from elvarn.given import given
 from elvarn.service.kernel import log
@@ -31,6 +32,7 @@ class PathSettings:
     port_velocity_m_s: MetresPerSecond = 100.0
     filling_percent: Percent = 95.0
     hourly_rate: Money = 65.0
+    matters_percent: Percent = MATTERS
     currency: str = "EUR"
     shop_name: str = ""
     shop_address: str = ""
@@ -104,6 +106,8 @@ def _check(settings: PathSettings) -> None:
             raise Invalid(f"The {name.rsplit('_', 1)[0].replace('_', ' ')} must be above 0.", path=f"settings.{name}")
     if not 0 < settings.share_limit_percent < 100:
         raise Invalid("The limit of a share is between 0 and 100 %.", path="settings.share_limit_percent")
+    if not 0 < settings.matters_percent <= 20:
+        raise Invalid("What matters is above 0, up to 20 %.", path="settings.matters_percent")
     if settings.hourly_rate < 0:
         raise Invalid("The hourly rate can't be below 0.", path="settings.hourly_rate")
     unknown = set(settings.weights) - set(CRITERIA)
