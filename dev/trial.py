@@ -13,7 +13,7 @@ from pathlib import Path
 from dev.asking import Address
 from elvarn.host.cluster import free_port
 
-START_SECONDS = 60
+START_SECONDS = 120  # a loaded machine takes a while for the made-up shop
 
 
 class TrialServer:

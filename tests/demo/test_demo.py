@@ -137,9 +137,10 @@ def test_the_walk_at_the_bench_says_what_the_demo_shows(demo):
         effects = effects_of(session, load_job(session, hill_climb_five.JOB), "trade")
     items = {one.items[0].item: one for one in effects if one.alike}
     gain, fifth = sheet.mean.gain, sheet.rungs[4].after
-    assert f"{gain.gain.text.lstrip('+')} CFM on average ({gain.percent.lstrip('+')})" in walk
-    assert f"known to ±{gain.half_width.text} CFM" in walk
-    assert f"{fifth.mean.text} CFM is known to ±{fifth.known.relative.text} against" in walk
-    assert f"±{fifth.known.absolute.text} as such" in walk
+    words = " ".join(walk.split())
+    assert f"Clear gain: {gain.gain.text} CFM average ({gain.percent})" in words
+    assert f"the ± of this comparison is {gain.half_width.text} CFM" in words
+    assert f"How good is {fifth.mean.text} CFM (`O`)? ±{fifth.known.relative.text} CFM compared with" in words
+    assert f"As a true flow ±{fifth.known.absolute.text} CFM" in words
     assert "the radius gives 3.5 %, the throttle costs 2.2 %" in walk
     assert (items["entry radius"].percent, items["throttle"].percent) == ("−3.4 %", "−2.2 %")

@@ -115,7 +115,7 @@ def test_what_one_server_writes_the_other_shows_at_once(ports, shop):
         writer, reader = ports[number % 2], ports[(number + 1) % 2]
         assert ask(reader, "GET", f"/jobs/{job}/bench")["rungs"][0]["before"]["readings"][number:] == []
         body = {"person_id": shop.person, "job_id": job, "setup_id": setup, "part_state_id": state, "cylinder": 1,
-                "typed": f"{200 + number}", "accepted": ["already_read"],
+                "typed": f"{200 + number}", "accepted": ["already_read", "far_repeat"],
                 "taken_at": "2026-03-02T09:00:00Z"}  # fmt: skip
         ask(writer, "PUT", f"/flow-readings/{new_id()}", body)
         shown = ask(reader, "GET", f"/jobs/{job}/bench")["rungs"][0]["before"]["readings"]
