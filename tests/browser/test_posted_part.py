@@ -148,6 +148,13 @@ def test_a_figure_that_was_typed_and_not_yet_entered_survives_the_tab(page):
     page.reload()
     expect(rung(page, 1)).to_contain_text("201.6")
     expect(entry(page)).to_have_value("")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    expect(page.get_by_role("heading", name="Runner 4", exact=True)).to_be_visible()
+    page.keyboard.type("203.0")
+    page.reload()
+    expect(page.get_by_role("heading", name="Runner 4", exact=True)).to_be_visible()
+    expect(entry(page)).to_have_value("203.0")
 
 
 def test_text_is_refused_and_kept_to_be_put_right(page):

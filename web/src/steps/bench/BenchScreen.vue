@@ -13,7 +13,7 @@ import type { LiveState } from '@/taking/live'
 import { toggleSound } from '@/taking/sound'
 import TakePanel from '@/taking/TakePanel.vue'
 import { useTaking } from '@/taking/useTaking'
-import { forgetDraft } from '@/ui/draft'
+import { forgetDraft, useDraft } from '@/ui/draft'
 import { figure } from '@/ui/figures'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -108,10 +108,24 @@ const stop = onSent((write) => {
   pendingRefresh = setTimeout(() => void refresh(), 30)
 })
 onBeforeUnmount(stop)
+/** Where a figure was being typed: a draft goes back to its own runner and side. */
+const standing = ref({ side: side.value, runner: 0 })
+useDraft(`bench.${jobId}.place`, standing)
+watch([typed, active, side], () => {
+  standing.value = typed.value
+    ? { side: side.value, runner: active.value }
+    : { side: 'before' as const, runner: 0 }
+})
 onMounted(async () => {
+  const { side: draftSide, runner } = standing.value
+  const draft = typed.value
   await loaded
   if (sheet.value?.after_state_id) side.value = 'after'
   active.value = capture.next(sheet.value?.rungs.length ?? 0)
+  if (draft && runner) {
+    side.value = draftSide
+    active.value = runner
+  }
   focusEntry()
 })
 
