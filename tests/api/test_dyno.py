@@ -223,3 +223,12 @@ def test_a_pull_is_cleaned_once(shop, job, monkeypatch):
     shop.get(f"/jobs/{identifier}/dyno")
     shop.get(f"/jobs/{identifier}/dyno", units="metric")
     assert asked == {"clean_pull": 2}
+
+
+def test_wheel_against_engine_is_no_headline_on_paper(shop, job):
+    identifier, stock, ported = job
+    shop.kept(shop.pull(identifier, stock, content(STOCK)))
+    keep = shop.pull(identifier, ported, content(PORTED), dyno_id=shop.wheel_dyno).json()["offers"][-1]["patch"]
+    shop.kept(shop.pull(identifier, ported, content(PORTED), dyno_id=shop.wheel_dyno, **keep))
+    headlines = shop.get(f"/jobs/{identifier}/sheet")["headlines"]
+    assert headlines == [{"figure": "", "words": "Power not comparable: wheel against engine"}]

@@ -89,6 +89,10 @@ def test_every_doubt_about_the_pulls_is_told(more, words):
     assert any(words in text for text in trust(compared(STOCK.times(1.05), **more)))
 
 
+def test_wheel_against_engine_has_no_verdict():
+    assert said(compared(STOCK.times(1.05), measures=["engine", "wheel"])) == []
+
+
 def test_nothing_is_doubted_without_reason():
     assert trust(compared(STOCK.times(1.05))) == []
 

@@ -34,7 +34,8 @@ class ComparedPulls:
 def about_comparison(facts: ComparedPulls, preset: units.Preset) -> list[Sentence]:
     """The verdict, then the shape of the difference."""
     said = [sentence(facts.failure, Grade.COMPUTED, "doubt")] if facts.failure else []
-    if facts.comparison is not None and facts.band is not None:
+    comparable = len(facts.measures) < 2  # else that is said, and no figure is judged
+    if facts.comparison is not None and facts.band is not None and comparable:
         said.append(_verdict(facts, facts.band, preset))
         said += _shape(facts, facts.comparison, facts.band, preset)
     return said

@@ -146,14 +146,20 @@ def _flow_headline(sheet: BenchSheet, read: int) -> Iterator[Headline]:
 
 
 def _power_headline(dyno: DynoSheet | None) -> Iterator[Headline]:
-    band = dyno.comparison.band if dyno is not None and dyno.comparison is not None else None
-    if dyno is None or band is None:
+    comparison = dyno.comparison if dyno is not None else None
+    if dyno is None or comparison is None or comparison.band is None:
         return
+    sides = (comparison.stock, comparison.other)
+    measures = {pull.measures for pull in dyno.pulls if pull.struck is None and pull.build in sides}
+    if len(measures) > 1:
+        yield Headline("", "Power not comparable: wheel against engine")
+        return
+    band = comparison.band
     word = "clear" if band.power.real else "too close to call"
     speeds = f"{units.to_fifty(band.low_rpm)} to {units.to_fifty(band.high_rpm)} rpm"
     width = f"±{band.power.half_width.text} {band.power.half_width.unit}"
     figure = f"{band.power.mean_difference.text} {band.power.mean_difference.unit}"
-    where = f"{dyno.pulls[-1].measures}, average over {speeds}"
+    where = f"{', '.join(measures)}, average over {speeds}"
     yield Headline(figure, f"{where} ({band.power.mean_percent}), {word}, {width}")
 
 
