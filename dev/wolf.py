@@ -30,6 +30,7 @@ class Case:
     plate: bool = False
     mean: bool = False
     copy: bool = False
+    points: int = 0
 
 
 CASES = (
@@ -42,6 +43,9 @@ CASES = (
     Case("six runners, twice each, another session", runners=6, readings=2, apart=True),
     Case("effect over two ports, one session", runners=2, readings=2, mean=True),
     Case("copy", copy=True),
+    Case("curve of six points, one session", points=6),
+    Case("curve of six points, another session", points=6, apart=True),
+    Case("mean over a curve, one session", points=6, mean=True),
 )
 
 
@@ -56,17 +60,17 @@ def false_alarms(case: Case, times: float | str, known: str, draws: int, seed: i
 
 def _cries_wolf(case: Case, times: float | str, learnt: tuple[int, int], generator: Generator) -> bool:
     true = {name: _truth(assumed, times, generator) for name, assumed in ASSUMED.items()}
-    compared = list(_copy(true, generator) if case.copy else _runners(case, true, generator))
+    compared = list(_drawn(case, true, generator))
     refits = [[float(y) for y in generator.normal(0, true["refit"], 2)] for _ in range(learnt[0])]
     sessions = [float(y) for y in generator.normal(0, true["session"], learnt[1] + 1)] if learnt[1] else []
     plates = [[float(y) for y in generator.normal(0, true["plate"], 2)] for _ in range(max(learnt[1], 2 * case.plate))]
     knowledge = Known(
-        learned_beside_slips(ASSUMED["refit"], refits + _repeats(compared)),
+        learned_beside_slips(ASSUMED["refit"], refits + ([] if case.points else _repeats(compared))),
         learned(ASSUMED["session"], [sessions]),
         learned_beside_slips(ASSUMED["plate"], plates),
         plates={0: 2, 1: 2} if case.plate else {},
     )
-    judged = 1 if case.mean or case.copy else case.runners
+    judged = 1 if case.mean or case.copy else max(case.runners, case.points)
     found = [difference(terms, knowledge) for terms in _judged(case, compared)]
     return any(abs(one.value) > one.half_width(judged) for one in found)
 
@@ -75,6 +79,12 @@ def _truth(assumed: float, times: float | str, generator: Generator) -> float:
     if times == BY_CHANCE:
         return assumed * sqrt(ASSUMED_WEIGHT / float(generator.chisquare(ASSUMED_WEIGHT)))
     return assumed * float(times)
+
+
+def _drawn(case: Case, true: dict[str, float], generator: Generator) -> Iterator[list[Term]]:
+    if case.copy:
+        return _copy(true, generator)
+    return _curves(case, true, generator) if case.points else _runners(case, true, generator)
 
 
 def _runners(case: Case, true: dict[str, float], generator: Generator) -> Iterator[list[Term]]:
@@ -88,6 +98,16 @@ def _runners(case: Case, true: dict[str, float], generator: Generator) -> Iterat
                 cell = (number, side)
                 terms.append(Term(y, sign / case.readings, cell, (*cell, reading), side if case.apart else 0))
         yield terms
+
+
+def _curves(case: Case, true: dict[str, float], generator: Generator) -> Iterator[list[Term]]:
+    """The terms of each point of two curves: what mounting and session do is common to a curve, and to its points comes
+    a fifth of it each."""
+    levels = [float(generator.normal(0, true["refit"])) for _ in range(2)]
+    shifts = [_shift(case, true, generator) for _ in range(2)] if case.apart else [0.0, 0.0]
+    for _ in range(case.points):
+        flows = [levels[s] + shifts[s] + float(generator.normal(0, true["refit"] / 5)) for s in range(2)]
+        yield [Term(flows[s], 2.0 * s - 1, s, s, s if case.apart else 0) for s in range(2)]
 
 
 def _shift(case: Case, true: dict[str, float], generator: Generator) -> float:

@@ -98,6 +98,28 @@ class TestPaper:
         assert "not comparable: entry radius" in words
         assert "lear gain" not in words
 
+    def test_gains_that_depend_on_the_set_up_have_no_joint_figure(self, client, shop):
+        """Bare and with clay on both sides: bare gains nothing, with clay 8 %."""
+        job = shop.job(3)
+        state = shop.sheet(job)["before_state_id"]
+        bare, clay = shop.setup(job), shop.setup(job, entry_radius="clay")
+        shop.series(job, bare, state, (200, 201, 202))
+        shop.series(job, clay, state, (206, 207, 208), accepted=["already_read"])
+        after = shop.cut(job)
+        shop.series(job, bare, after, (200.4, 201.4, 202.2))
+        shop.series(job, clay, after, (222, 224, 225), accepted=["already_read"])
+        bench = shop.sheet(job)
+        words = "gain depends on entry radius: no joint figure"
+        assert (bench["mean"]["gain"], bench["mean"]["unlike"]) == (None, words)
+        assert [(rung["gain"], rung["unlike"]) for rung in bench["rungs"]] == [(None, words)] * 3
+        said = "".join(piece["text"] for piece in bench["margin"][0]["pieces"])
+        assert said.startswith("Gain depends on entry radius: +0.2 % ±")
+        assert "with entry radius no radius; +8.1 % ±" in said
+        columns = client.get("/api/board").json()["columns"]
+        assert [card["unlike"] for column in columns for card in column["jobs"] if card["id"] == job] == [words]
+        sheet = client.get(f"/api/jobs/{job}/sheet").json()
+        assert sheet["headlines"] == [{"figure": "", "words": f"Flow {words}"}]
+
     def test_what_is_the_shops_alone_and_empty_rungs_do_not_print(self, client, shop):
         job = shop.job(5)
         setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]

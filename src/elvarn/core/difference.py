@@ -12,7 +12,7 @@ from types import MappingProxyType
 from scipy.special import fdtri
 
 from elvarn.core.errors import NotEnoughData, require_positive
-from elvarn.core.statistics.modulus import KNOWN, modulus_quantile
+from elvarn.core.statistics.modulus import CONFIDENCE, KNOWN, modulus_quantile
 from elvarn.core.statistics.scatter import ASSUMED_WEIGHT, SURE, Scatter, residuals
 from elvarn.core.statistics.uncertainty import rectangular
 
@@ -67,9 +67,9 @@ class Part:
     def variance(self) -> float:
         return self.count * self.scatter.value**2
 
-    def width(self, judged: int) -> float:
+    def width(self, judged: int, confidence: float = CONFIDENCE) -> float:
         """Half-width [log percent] that this part alone makes, with so many judged together."""
-        return modulus_quantile(judged, self.scatter.freedom) * sqrt(self.variance)
+        return modulus_quantile(judged, self.scatter.freedom, confidence) * sqrt(self.variance)
 
 
 @dataclass(frozen=True)
@@ -91,9 +91,10 @@ class Difference:
     session_sums: Mapping[Hashable, float]
     unquiet: bool = False
 
-    def half_width(self, judged: int) -> float:
-        """Half-width at 95 % [log percent], with so many judged together: each part with its own quantile."""
-        return sqrt(sum(part.width(judged) ** 2 for part in self.parts))
+    def half_width(self, judged: int, confidence: float = CONFIDENCE) -> float:
+        """Half-width [log percent], at 95 % unless said otherwise, with so many judged together: each part with its own
+        quantile."""
+        return sqrt(sum(part.width(judged, confidence) ** 2 for part in self.parts))
 
     @property
     def fraction(self) -> float:

@@ -5,24 +5,21 @@ from typing import ClassVar
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
-from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.power import TTestIndPower
 from statsmodels.stats.weightstats import ttest_ind
 
 from elvarn.core.bench.budget import BudgetInputs, budget_of, mean_scatter
 from elvarn.core.bench.drift import drift_findings, drift_of
 from elvarn.core.bench.effect import effect_between
-from elvarn.core.bench.gain import ASSUMED, Refit
+from elvarn.core.bench.gain import ASSUMED
 from elvarn.core.bench.leak import leak_findings
 from elvarn.core.bench.likeness import item_differences
+from elvarn.core.bench.pairs import Refit
 from elvarn.core.bench.power import runs_per_arm
 from elvarn.core.bench.stated import BenchState, MeterKind, air_factor, air_findings, stated_flow
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
-from elvarn.core.statistics.holm import holm_adjusted
 from elvarn.core.statistics.scatter import Scatter
 from elvarn.core.statistics.student import welch
 
@@ -83,11 +80,6 @@ class TestPower:
 
 
 class TestSeveral:
-    @settings(max_examples=30)  # each call of the reference collects all garbage first: 0.1 s
-    @given(st.lists(st.floats(1e-6, 1.0), min_size=1, max_size=12))
-    def test_holm_is_that_of_statsmodels(self, chances):
-        assert holm_adjusted(chances) == pytest.approx(list(multipletests(chances, method="holm")[1]))
-
     def test_welch_is_that_of_statsmodels(self):
         first, second = [200.1, 201.4, 199.0], [205.0, 207.9, 204.4, 206.0]
         t, _, freedom = ttest_ind(second, first, usevar="unequal")

@@ -1,22 +1,16 @@
 """Gains of runners and of their mean: only of what was set up alike, and by the one rule."""
 
+from math import exp
+
 import numpy as np
 import pytest
 
 from elvarn.core.bench.balance import balance
-from elvarn.core.bench.gain import (
-    ASSUMED,
-    Refit,
-    alike_with_last,
-    carried_by,
-    gain_over_runners,
-    pairs_of,
-    refits_needed,
-    smallest_gain_shown,
-)
+from elvarn.core.bench.by_setup import gains_by_setup, items_between
+from elvarn.core.bench.gain import ASSUMED, carried_by, gain_over_runners, refits_needed, smallest_gain_shown
+from elvarn.core.bench.pairs import Refit, alike_with_last, pairs_of
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
-from elvarn.core.statistics.holm import holm_adjusted
 from elvarn.core.statistics.scatter import Scatter
 from elvarn.core.statistics.student import welch
 
@@ -122,10 +116,6 @@ class TestPlanning:
         assert refits_needed(0.01, tied, near=False) is not None
 
 
-def test_holm_by_hand():
-    assert holm_adjusted([0.01, 0.04, 0.03]) == pytest.approx([0.03, 0.06, 0.06])
-
-
 def test_welch_needs_two_values_on_each_side():
     with pytest.raises(NotEnoughData):
         welch([1.0], [1.0, 2.0])
@@ -189,3 +179,40 @@ class TestBalance:
     def test_it_needs_two_thirds_of_the_runners(self):
         with pytest.raises(NotEnoughData, match="3 of 5"):
             balance(self.sides(215.2, 213.0, 205.3), 5, KNOWN)
+
+
+class TestUnlikeSetups:
+    """Runners read bare and with a radius, on both sides."""
+
+    def sides(self, bare, radius, other=0.0):
+        def rows(flow, gain):
+            return [Refit(flow * gain, 0, {"entry": "bare"}), Refit(1.05 * flow * gain, 0, {"entry": "radius"})]
+
+        flows = (200.0, 199.0 + other, 202.0)
+        before = {n: rows(flow, 1.0) for n, flow in enumerate(flows)}
+        after = {n: [Refit(flow * (1 + bare), 0, {"entry": "bare"}), Refit(1.05 * flow * (1 + radius), 0,
+                 {"entry": "radius"})] for n, flow in enumerate(flows)}  # fmt: skip
+        return before, after
+
+    def test_gains_that_agree_make_one_figure(self):
+        before, after = self.sides(0.040, 0.042)
+        assert gains_by_setup(before, after, KNOWN) == ()
+        assert pairs_of(before, after).fraction == pytest.approx(0.041, abs=2e-4)
+
+    def test_gains_that_differ_stand_for_themselves(self):
+        apart = gains_by_setup(*self.sides(0.01, 0.07), KNOWN)
+        assert [round(gain.verdict.change, 3) for gain in apart] == [0.01, 0.07]
+        assert [gain.declared for gain in apart] == [{"entry": "bare"}, {"entry": "radius"}]
+        assert items_between(apart) == ("entry",)
+
+    def test_the_limit_is_the_half_width_of_their_difference(self):
+        """Two set-ups, three runners, one session: d is a difference of two gains, c = 4/3 refits of 0.5 %."""
+        half = 1.96 * 0.5 * (4 / 3) ** 0.5
+        for off, apart in ((-0.05, False), (0.05, True)):
+            gain = 1.02 * exp((half + off) / 100) - 1
+            assert bool(gains_by_setup(*self.sides(0.02, gain), KNOWN)) is apart
+
+    def test_set_ups_of_different_runners_are_not_held_against_each_other(self):
+        before = {1: [Refit(200.0, 0, {"entry": "bare"})], 2: [Refit(210.0, 0, {"entry": "radius"})]}
+        after = {1: [Refit(201.0, 0, {"entry": "bare"})], 2: [Refit(230.0, 0, {"entry": "radius"})]}
+        assert gains_by_setup(before, after, KNOWN) == ()

@@ -7,7 +7,8 @@ from uuid import UUID
 import pytest
 
 from elvarn.core.bench.balance import balance
-from elvarn.core.bench.gain import ASSUMED, Refit, gain_over_runners, pairs_of
+from elvarn.core.bench.gain import ASSUMED, gain_over_runners
+from elvarn.core.bench.pairs import Refit, pairs_of
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData

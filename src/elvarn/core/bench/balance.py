@@ -4,8 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from statistics import fmean
 
-from elvarn.core.bench.gain import Refit
 from elvarn.core.bench.likeness import Signature
+from elvarn.core.bench.pairs import Refit
 from elvarn.core.difference import Known, Term, difference, log_percent
 from elvarn.core.errors import NotEnoughData
 

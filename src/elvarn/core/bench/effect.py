@@ -3,7 +3,8 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from elvarn.core.bench.gain import Refit, mean_difference, pairs_of
+from elvarn.core.bench.gain import mean_difference
+from elvarn.core.bench.pairs import Refit, pairs_of
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.verdict import Verdict, decide

@@ -2,20 +2,22 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from math import expm1, log, sqrt
-from statistics import fmean
+from math import expm1
 
+from elvarn.core.bench.gain import ASSUMED, against_the_others, mean_difference
 from elvarn.core.bench.leak import LEAK_LIMIT
+from elvarn.core.bench.pairs import Pairs
 from elvarn.core.bench.reference import conversion_shortfall
 from elvarn.core.bench.samples import RANGE_FULL
 from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.difference import Known
 from elvarn.core.errors import require_positive
-from elvarn.core.statistics.holm import holm_adjusted
-from elvarn.core.statistics.normal import normal_two_sided_probability
 
 FALSE_ALARMS = 0.02  # of sound series in which any signature speaks, at most
-ONE_SIGNATURE = 0.005  # chance that noise alone makes one of them speak
-COMMON_DEVIATIONS = 2.58  # standard deviations, one side of ONE_SIGNATURE
+ODD_RUNNER = 0.01  # chance that noise alone makes a runner stand out
+ALL_LOWER = 0.005  # that it makes all of them lower
+NOT_READ_EARLIER = Pairs((), {})
+LEAST_COMPARED = 3  # runners of which one can stand out
 UNTOUCHED = 0.013  # of the flow: two figures of an untouched set-up, beyond what the air's compression explains
 LOW_DEPRESSION = 0.6  # of the full one, at most: nearer together they tell nothing
 
@@ -24,17 +26,16 @@ LOW_DEPRESSION = 0.6  # of the full one, at most: nearer together they tell noth
 class Evidence:
     """What a series shows of its set-up. Flows are in one unit, at the reference depression.
 
-    flows: runner to its figure; earlier: the same part in the same set-up on another occasion, where there is one;
-    throttled: whether a throttle is on; leak: share of the flow that passes with everything blanked; range_used: share
-    of full scale, by runner; at_low: (depression [Pa], figure, figure at the full depression) of one runner that
-    nobody touched between; held_open: (figure at the stop, figure with the blade pushed to full bore); repeatability
-    and session_shift [-].
+    flows: runner to its figure; against_earlier: the same part in the same set-up on another occasion, paired with now,
+    where there is one; known of the bench; throttled: whether a throttle is on; leak: share of the flow that passes
+    with everything blanked; range_used: share of full scale, by runner; at_low: (depression [Pa], figure, figure at the
+    full depression) of one runner that nobody touched between; held_open: (figure at the stop, figure with the blade
+    pushed to full bore).
     """
 
     flows: Mapping[int, float]
-    repeatability: float
-    session_shift: float
-    earlier: Mapping[int, float] = field(default_factory=dict)
+    against_earlier: Pairs = NOT_READ_EARLIER
+    known: Known = ASSUMED
     throttled: bool = False
     leak: float | None = None
     range_used: Mapping[int, float] = field(default_factory=dict)
@@ -62,11 +63,10 @@ def suspicions(evidence: Evidence) -> list[Suspicion]:
     Arguments: evidence.
     Returns: suspicions, the surest first; none for a sound series, but for at most two in a hundred.
     Raises: OutOfRange for a flow not above zero.
-    Source: common practice, no source, for what a fault does; the limits are those of the normal distribution with the
-    bench's own scatter, Holm's correction over runners, and the isentropic nozzle between two depressions. How often
-    each is found is in docs/faults.md.
+    Source: common practice, no source, for what a fault does; `difference` against the earlier figures at 99 % and the
+    isentropic nozzle between two depressions. How often each is found is in docs/faults.md.
     """
-    for flow in (*evidence.flows.values(), *evidence.earlier.values()):
+    for flow in evidence.flows.values():
         require_positive(flow=flow)
     found = [*_range(evidence), *_gasket(evidence), *_blade(evidence), *_hose(evidence)]
     explained = {suspicion.code for suspicion in found}
@@ -117,43 +117,34 @@ def _hose(evidence: Evidence) -> list[Suspicion]:
 
 def _against_earlier(evidence: Evidence, explained: set[str]) -> list[Suspicion]:
     """A runner that stands out against its own earlier figure, or all of them lower than before."""
-    both = sorted(runner for runner in evidence.flows if runner in evidence.earlier)
-    ratios = {runner: log(evidence.flows[runner] / evidence.earlier[runner]) for runner in both}
-    odd = _odd_one(ratios, evidence.repeatability)
+    pairs = evidence.against_earlier
+    odd = _odd_one(pairs, evidence.known)
     if odd is not None:
-        rest = [ratio for runner, ratio in ratios.items() if runner != odd]
-        higher = ratios[odd] - fmean(rest)
-        return [_odd(odd, higher)]
-    if not both or explained & {"blade_short", "soft_hose"}:
+        return [_odd(*odd)]
+    if not pairs.alike or explained & {"blade_short", "soft_hose"}:
         return []
-    mean = fmean(ratios.values())
-    deviation = sqrt(2 * evidence.repeatability**2 / len(both) + 2 * evidence.session_shift**2)
-    if mean >= -COMMON_DEVIATIONS * deviation:
+    mean = mean_difference(pairs, evidence.known)
+    if mean.value >= -mean.half_width(1, 1 - 2 * ALL_LOWER):
         return []
     where = "adapter, throttle or radius" if evidence.throttled else "adapter or radius"
-    seen = f"Possible lip at {where}: all runners {-expm1(mean) * 100:.1f} % lower than last time."
+    seen = f"Possible lip at {where}: all runners {-mean.fraction * 100:.1f} % lower than last time."
     remedy = "Feel round the joint for it."
     return [Suspicion("adapter_lip", seen, remedy)]
 
 
-def _odd_one(ratios: Mapping[int, float], repeatability: float) -> int | None:
-    """The runner whose ratio stands out from the others', or None."""
-    count = len(ratios)
-    if count < 3:
+def _odd_one(pairs: Pairs, known: Known) -> tuple[int, float] | None:
+    """The runner whose change stands out from the others' most clearly, and by how much [log percent]; or None."""
+    count = len(pairs.alike)
+    if count < LEAST_COMPARED:
         return None
-    runners = sorted(ratios)
-    chances = []
-    for runner in runners:
-        rest = fmean(ratio for other, ratio in ratios.items() if other != runner)
-        deviation = repeatability * sqrt(2 * (1 + 1 / (count - 1)))
-        chances.append(normal_two_sided_probability((ratios[runner] - rest) / deviation))
-    adjusted = holm_adjusted(chances)
-    least = min(range(count), key=lambda index: adjusted[index])
-    return runners[least] if adjusted[least] < ONE_SIGNATURE else None
+    against = {pair.runner: against_the_others(pairs, pair, known) for pair in pairs.alike}
+    widths = {runner: found.half_width(count, 1 - ODD_RUNNER) for runner, found in against.items()}
+    runner = max(against, key=lambda number: abs(against[number].value) / widths[number])
+    return (runner, against[runner].value) if abs(against[runner].value) > widths[runner] else None
 
 
 def _odd(runner: int, higher: float) -> Suspicion:
-    percent = abs(expm1(higher)) * 100
+    percent = abs(expm1(higher / 100)) * 100
     if higher > 0:
         seen = f"Possible open injector or vacuum hole at runner {runner}: {percent:.1f} % higher, others not."
         return Suspicion("open_hole", seen, "Close it and re-read.", runner)

@@ -14,34 +14,34 @@ TAIL = 1e-13
 NODES = 80
 
 
-def modulus_quantile(count: int, freedom: float) -> float:
+def modulus_quantile(count: int, freedom: float, confidence: float = CONFIDENCE) -> float:
     """The q with which all of so many independent differences stay within q times their common estimated scatter, 95 in
-    100; on the safe side for correlated ones.
+    100 unless said otherwise; on the safe side for correlated ones.
 
-    Arguments: count [-] of differences judged together, one at least; freedom [-] of the scatter.
+    Arguments: count [-] of differences judged together, one at least; freedom [-] of the scatter; confidence [-].
     Returns: quantile [-]; Student's for one difference.
     Raises: OutOfRange for a count or freedom not above zero.
     Source: Stoline and Ury, Technometrics 21 (1979) 87, computed by Gauss–Legendre over the logarithm of the scatter;
     on the safe side by Šidák, J. Amer. Statist. Assoc. 62 (1967) 626.
     """
     require_positive(count=count, freedom=freedom)
-    return _quantile(count, freedom)
+    return _quantile(count, freedom, confidence)
 
 
 @lru_cache(maxsize=4096)
-def _quantile(count: int, freedom: float) -> float:
+def _quantile(count: int, freedom: float, confidence: float) -> float:
     if freedom > KNOWN:
-        return float(ndtri((1 + CONFIDENCE ** (1 / count)) / 2))
-    single = student_quantile(freedom, (1 + CONFIDENCE) / 2)
+        return float(ndtri((1 + confidence ** (1 / count)) / 2))
+    single = student_quantile(freedom, (1 + confidence) / 2)
     if count == 1:
         return single
     from scipy.optimize import brentq
 
     scatters, chances = _scatters(freedom)
-    bonferroni = student_quantile(freedom, 1 - (1 - CONFIDENCE) / (2 * count))
+    bonferroni = student_quantile(freedom, 1 - (1 - confidence) / (2 * count))
 
     def beyond(q: float) -> float:
-        return float(np.sum(chances * (2 * ndtr(q * scatters) - 1) ** count)) - CONFIDENCE
+        return float(np.sum(chances * (2 * ndtr(q * scatters) - 1) ** count)) - confidence
 
     return float(brentq(beyond, single, bonferroni * (1 + 1e-9), xtol=1e-10))
 

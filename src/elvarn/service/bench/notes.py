@@ -33,7 +33,7 @@ def bench_notes(
 ) -> Iterator[Sentence]:
     """The sentences, what may be wrong first. `wanted` is the gain to be shown, as a fraction."""
     latest = sides[1] or sides[0]
-    for suspicion in suspicions_of(latest, trust):
+    for suspicion in suspicions_of(session, latest):
         yield sentence(suspicion.text, Grade.COMPUTED, "doubt")
     if latest:
         yield from _about_setup(latest)

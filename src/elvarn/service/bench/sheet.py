@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.bench.balance import ALLOWED_SPREAD, Balance, balance
-from elvarn.core.bench.gain import Pairs, Refit, gain_over_runners
+from elvarn.core.bench.gain import gain_over_runners
+from elvarn.core.bench.pairs import Pairs, Refit
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.verdict import Verdict
@@ -17,11 +18,12 @@ from elvarn.service.bench.budgets import BudgetView, budget_view
 from elvarn.service.bench.checks import CheckView, check_view, plate_counts
 from elvarn.service.bench.notes import USUAL_GAIN, bench_notes
 from elvarn.service.bench.words import BenchFacts, bench_margin
-from elvarn.service.kernel.sentences import Sentence, judged, not_comparable
+from elvarn.service.kernel.sentences import Sentence, judged
 from elvarn.service.record.air import weather_of
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.marks import MARKS
 from elvarn.service.record.plates import plates_of
+from elvarn.service.record.said import no_figure
 from elvarn.service.record.setup import SetupView, setup_view
 from elvarn.service.record.stated import at_reference, counts, state_of
 from elvarn.service.record.strikes import StruckView
@@ -139,7 +141,7 @@ def sheet_of(
     """The bench sheet of a job that is loaded already."""
     before, after = record.before_state, record.after_state
     pairs, means = record.pairs, record.means
-    sides = (_valid(record, before), _valid(record, after))
+    sides = (record.valid_readings(before), record.valid_readings(after))
     bench = setup.bench if setup else None
     trust = trust_of(bench, learned_of(session, bench), sides[0], sides[1])
     balances = [_balance(refits, record.cylinder_count, trust.known) for refits in record.sides]
@@ -149,6 +151,7 @@ def sheet_of(
         cut=after is not None,
         means=means,
         pairs=pairs,
+        by_setup=record.by_setup,
         gains=gain_over_runners(pairs, trust.known) if pairs.alike else None,
         balances=(balances[0], balances[1]),
         trust=trust,
@@ -198,7 +201,7 @@ def _rung(record: JobRecord, number: int, facts: BenchFacts, trust: Trust, prese
         _side(record, record.before_state, number, facts.means[0].get(number), trust, preset),
         _side(record, record.after_state, number, facts.means[1].get(number), trust, preset),
         shown,
-        not_comparable(facts.pairs.unlike.get(number, ())),
+        no_figure(facts.pairs, number),
         latest is not None and number in latest.behind,
     )
 
@@ -259,7 +262,7 @@ def _mean(facts: BenchFacts, preset: units.Preset) -> MeanView:
     gain = None
     if gains is not None:
         gain = _gain_view(gains.verdict, gains.fraction, preset)
-    unlike = not_comparable(facts.pairs.differing) if gain is None else ""
+    unlike = no_figure(facts.pairs) if gain is None else ""
     return MeanView(shown[0], shown[1], gain, unlike, spreads[0], spreads[1])
 
 
@@ -294,12 +297,6 @@ def _balance(refits: dict[int, list[Refit]], runner_count: int, known: Known) ->
         return balance(refits, runner_count, known)
     except NotEnoughData:
         return None
-
-
-def _valid(record: JobRecord, state: PartState | None) -> list[FlowReading]:
-    """Valid readings of a state, as they were taken."""
-    rows = [reading for readings in record.runner_readings(state).values() for reading in readings]
-    return sorted(rows, key=lambda reading: reading.taken_at)
 
 
 def _previous(session: Session, setup: Setup | None) -> SetupView | None:

@@ -3,19 +3,22 @@
 from collections.abc import Sequence
 from statistics import fmean
 
+from sqlalchemy.orm import Session
+
 from elvarn.core.bench.faults import Evidence, Suspicion, suspicions
 from elvarn.core.bench.likeness import item_differences
+from elvarn.core.bench.pairs import pairs_of
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.service.record.plates import ONE_SESSION
-from elvarn.service.record.refits import flows_by_runner
+from elvarn.service.record.refits import flows_by_runner, sides_of
 from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import by_port
-from elvarn.service.record.trust import Trust
+from elvarn.service.record.trust import learned_of, trust_of
 from elvarn.store.models import CheckReading, FlowReading
 
 
-def suspicions_of(readings: Sequence[FlowReading], trust: Trust) -> list[Suspicion]:
+def suspicions_of(session: Session, readings: Sequence[FlowReading]) -> list[Suspicion]:
     """What is suspected of the last series among the valid readings of one state."""
     if not readings:
         return []
@@ -26,13 +29,13 @@ def suspicions_of(readings: Sequence[FlowReading], trust: Trust) -> list[Suspici
     before = [r for r in ordered if now[0].taken_at - r.taken_at > ONE_SESSION]
     earlier = [r for r in before if not item_differences(declared(r.setup), words)]
     checks = [check for check in last.setup.checks if check.valid]
-    flows = _means(now)
+    flows = {port: fmean(found) for port, found in flows_by_runner(by_port(now)).items()}
+    bench = last.setup.bench
     return suspicions(
         Evidence(
             flows,
-            trust.repeatability,
-            trust.session_shift,
-            _means(earlier),
+            pairs_of(*sides_of(by_port(earlier), by_port(now))),
+            trust_of(bench, learned_of(session, bench), earlier, now).known,
             last.setup.throttle != "off",
             _leak(checks, fmean(reading.flow_m3_s for reading in now)),
             {r.cylinder or 0: r.range_percent / 100 for r in now if r.range_percent is not None},
@@ -40,10 +43,6 @@ def suspicions_of(readings: Sequence[FlowReading], trust: Trust) -> list[Suspici
             _held(checks, now),
         )
     )
-
-
-def _means(readings: Sequence[FlowReading]) -> dict[int, float]:
-    return {port: fmean(flows) for port, flows in flows_by_runner(by_port(readings)).items()}
 
 
 def _leak(checks: Sequence[CheckReading], flow: float) -> float | None:

@@ -6,7 +6,9 @@ from datetime import timedelta
 
 from elvarn import units
 from elvarn.core.bench.balance import Balance
-from elvarn.core.bench.gain import ASSUMED, GainOverRunners, Pairs, RunnerGain, carried_by
+from elvarn.core.bench.by_setup import SetupGain, items_between
+from elvarn.core.bench.gain import ASSUMED, GainOverRunners, RunnerGain, carried_by
+from elvarn.core.bench.pairs import Pairs
 from elvarn.core.bench.reference import conversion_findings
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
@@ -49,13 +51,14 @@ class BenchFacts:
     apart: timedelta | None
     depressions: list[float]
     marked: dict[int, str]
+    by_setup: Sequence[SetupGain] = ()
     reference: int | None = None
     notes: list[Sentence] = field(default_factory=list)
 
 
 def bench_margin(facts: BenchFacts, preset: units.Preset) -> list[Sentence]:
     """The sentences, the most important first and what to do last."""
-    said = list(_about_likeness(facts.pairs))
+    said = [*_about_likeness(facts.pairs), *_about_setups(facts.by_setup)]
     if facts.gains is not None:
         said += _about_gains(facts.gains, preset)
         said += _about_one_that_carries(facts)
@@ -77,6 +80,26 @@ def _about_likeness(pairs: Pairs) -> Iterator[Sentence]:
     differ = f"{'it differs' if len(pairs.unlike) == 1 else 'they differ'} in {listed(list(pairs.differing))}"
     answer = f"Not comparable: {who[0].lower()}{who[1:]}, {differ} before and after."
     yield sentence(answer, Grade.MEASURED, "doubt", action="Read one side again, set up as the other was.", paper=True)
+
+
+def _about_setups(gains: Sequence[SetupGain]) -> Iterator[Sentence]:
+    """Where the gains of two set-ups differ, each stands for itself."""
+    if not gains:
+        return
+    items = items_between(gains)
+    each = [
+        f"{units.percent_text(gain.verdict.change)} ±{gain.verdict.half_width * 100:.1f} with "
+        + listed([f"{item} {gain.declared.get(item) or 'not said'}" for item in items])
+        for gain in gains
+    ]
+    yield sentence(
+        f"Gain depends on {listed(list(items))}: {'; '.join(each)}.",
+        Grade.COMPUTED,
+        "doubt",
+        reason="They differ by more than their ±, so there is no joint figure.",
+        action="Go by the one that is nearest to the engine.",
+        paper=True,
+    )
 
 
 def _about_gains(gains: GainOverRunners, preset: units.Preset) -> Iterator[Sentence]:

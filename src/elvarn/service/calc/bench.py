@@ -6,7 +6,8 @@ from pydantic import Field
 
 from elvarn.core.bench import assumed, reference
 from elvarn.core.bench.balance import balance
-from elvarn.core.bench.gain import ASSUMED, Refit, gain_over_runners, pairs_of, smallest_gain_shown
+from elvarn.core.bench.gain import ASSUMED, gain_over_runners, smallest_gain_shown
+from elvarn.core.bench.pairs import Refit, pairs_of
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER
 from elvarn.core.difference import Known
 from elvarn.core.statistics import repeatability

@@ -9,13 +9,13 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.gain import Pairs
+from elvarn.core.bench.pairs import Pairs
 from elvarn.core.rail import Step
 from elvarn.service.desk.rail import rail_of
 from elvarn.service.job.drawn_path import PathNode, air_path
 from elvarn.service.kernel import log
-from elvarn.service.kernel.sentences import not_comparable
 from elvarn.service.record.job import JobRecord, load_jobs
+from elvarn.service.record.said import no_figure
 from elvarn.service.shop.known import known_of_jobs
 from elvarn.service.shop.safekeeping import LastCopy, safekeeping
 from elvarn.store import queries
@@ -121,7 +121,7 @@ def _card(record: JobRecord, preset: units.Preset) -> Card:
         due_on=job.due_on,
         path=air_path(record, latest, preset) if latest else None,
         gain=_gain(pairs, preset),
-        unlike=None if pairs.alike else not_comparable(pairs.differing) or None,
+        unlike=None if pairs.alike else no_figure(pairs) or None,
     )
 
 

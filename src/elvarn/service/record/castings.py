@@ -8,7 +8,8 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.gain import alike_with_last, pairs_of
+from elvarn.core.bench.pairs import alike_with_last
+from elvarn.service.record.pairing import gains_of_setups, pairs_or_apart
 from elvarn.service.record.part import PartFacts
 from elvarn.service.record.refits import sides_of
 from elvarn.service.record.stated import by_port
@@ -50,16 +51,19 @@ def castings(
     for part in parts:
         groups.setdefault((part.maker or "", part.number or ""), []).append(part)
     return [
-        _casting(key, [_casting_job(part, facts, titles, preset) for part in group], group[0])
+        _casting(key, [_casting_job(session, part, facts, titles, preset) for part in group], group[0])
         for key, group in sorted(groups.items())
     ]
 
 
-def _casting_job(part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, str], preset: units.Preset) -> CastingJob:
+def _casting_job(
+    session: Session, part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, str], preset: units.Preset
+) -> CastingJob:
     first, last = part.states[0], part.states[-1]
-    sides = sides_of(_runners(facts.get(first.id)), _runners(facts.get(last.id) if last.id != first.id else None))
+    rows = _runners(facts.get(first.id)), _runners(facts.get(last.id) if last.id != first.id else None)
+    sides = sides_of(*(by_port(readings) for readings in rows))
     before, after = ([alike_with_last(refits) for refits in side.values()] for side in sides)
-    pairs = pairs_of(sides[0], sides[1])
+    pairs = pairs_or_apart(sides, gains_of_setups(session, sides, *rows))
     gain = pairs.fraction if pairs.alike else None
     return CastingJob(
         part.job_id,
@@ -72,8 +76,8 @@ def _casting_job(part: Part, facts: dict[UUID, PartFacts], titles: dict[UUID, st
     )
 
 
-def _runners(facts: PartFacts | None) -> dict[int, list[FlowReading]]:
-    return by_port([reading for reading in facts.flows if reading.cylinder is not None]) if facts else {}
+def _runners(facts: PartFacts | None) -> list[FlowReading]:
+    return [reading for reading in facts.flows if reading.cylinder is not None] if facts else []
 
 
 def _casting(key: tuple[str, str], jobs: list[CastingJob], first: Part) -> Casting:

@@ -9,10 +9,12 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.bench.gain import Pairs, Refit, alike_with_last, pairs_of
+from elvarn.core.bench.by_setup import SetupGain
+from elvarn.core.bench.pairs import Pairs, Refit, alike_with_last
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.once import let_go
 from elvarn.service.record.checks import load_checks
+from elvarn.service.record.pairing import gains_of_setups, pairs_or_apart
 from elvarn.service.record.part import PartFacts, facts_of
 from elvarn.service.record.refits import sides_of
 from elvarn.service.record.stated import at_reference, counts
@@ -108,6 +110,11 @@ class JobRecord:
                 found[reading.cylinder or 0].append(reading)
         return found
 
+    def valid_readings(self, state: PartState | None) -> list[FlowReading]:
+        """Valid readings of a state, as they were taken."""
+        rows = [reading for readings in self.runner_readings(state).values() for reading in readings]
+        return sorted(rows, key=lambda reading: reading.taken_at)
+
     def read_runners(self, state: PartState | None) -> set[int]:
         """Runners of which a valid reading of this state counts."""
         return {number for number, readings in self.runner_readings(state).items() if readings}
@@ -118,9 +125,15 @@ class JobRecord:
         return sides_of(*(self.runner_readings(state) for state in (self.before_state, self.after_state)))
 
     @cached_property
+    def by_setup(self) -> tuple[SetupGain, ...]:
+        """The gain of each set-up, where no figure can stand for all of them."""
+        rows = (self.valid_readings(state) for state in (self.before_state, self.after_state))
+        return gains_of_setups(self.session, self.sides, *rows)
+
+    @cached_property
     def pairs(self) -> Pairs:
         """The runners that were read before and after, of what was set up alike."""
-        return pairs_of(self.sides[0], self.sides[1])
+        return pairs_or_apart(self.sides, self.by_setup)
 
     @cached_property
     def means(self) -> tuple[dict[int, float], dict[int, float]]:

@@ -5,7 +5,7 @@ from itertools import groupby
 from statistics import fmean
 
 from elvarn.core.bench.drift import Drift, drift_of
-from elvarn.core.bench.gain import Refit
+from elvarn.core.bench.pairs import Refit
 from elvarn.service.record.plates import ONE_SESSION
 from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import at_reference

@@ -3,13 +3,22 @@
 from collections.abc import Iterator, Sequence
 
 from elvarn import units
+from elvarn.core.bench.pairs import Pairs
 from elvarn.core.finding import Grade
 from elvarn.core.path.backsolve import agreement
-from elvarn.service.kernel.sentences import Sentence, sentence
+from elvarn.service.kernel.sentences import Sentence, listed, not_comparable, sentence
 from elvarn.service.record.combinations import combinations
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.offsets import offsets_of
 from elvarn.store.models import FlowReading
+
+
+def no_figure(pairs: Pairs, runner: int | None = None) -> str:
+    """Why there is no figure for the gain, of one runner or of all: the two sides, or the gains of several set-ups,
+    are not alike. Nothing where they are."""
+    if pairs.depends_on:
+        return f"gain depends on {listed(list(pairs.depends_on))}: no joint figure"
+    return not_comparable(pairs.differing if runner is None else pairs.unlike.get(runner, ()))
 
 
 def offset_sentences(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
