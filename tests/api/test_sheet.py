@@ -62,6 +62,59 @@ def test_a_job_without_figures_prints_an_empty_sheet(client, shop):
     assert len(pdf(client, shop.job()).pages) == 1
 
 
+class TestHandedOver:
+    """A sheet that went out keeps what it said, whatever the bench learns later."""
+
+    def closed(self, client, shop, job, closed=True):
+        version = shop.get(f"/jobs/{job}")["version"]
+        body = {"version": version, "closed": closed, "person_id": shop.person}
+        return shop.kept(client.post(f"/api/jobs/{job}/closing", json=body))
+
+    def test_it_stays_as_it_was_when_its_basis_moves(self, client, shop):
+        job = shop.job(2)
+        bench = new_id()
+        shop.kept(shop.put(f"/benches/{bench}", {"name": f"Bench {bench[:6]}"}))
+        setup, state = shop.setup(job, bench_id=bench), shop.sheet(job)["before_state_id"]
+        shop.series(job, setup, state, (200, 201))
+        shop.series(job, setup, shop.cut(job), (215, 216))
+        out = client.get(f"/api/jobs/{job}/sheet").json()
+        self.closed(client, shop, job)
+        (handed,) = client.get(f"/api/jobs/{job}/sheet").json()["handed"]
+        assert (handed["said"], handed["person"]) == ([], f"Tester {shop.person[:4]}")
+        page = client.get(f"/api/jobs/{job}/handed/{handed['id']}.pdf").content
+        change = {
+            "version": 1,
+            "name": f"Bench {bench[:6]}",
+            "repeatability_percent": "3",
+            "session_shift_percent": None,
+        }
+        shop.kept(client.patch(f"/api/benches/{bench}", json=change))
+        later = client.get(f"/api/jobs/{job}/sheet").json()
+        assert later["headlines"] != out["headlines"]
+        told = f"{out['headlines'][0]['figure']} {out['headlines'][0]['words']}"
+        assert later["handed"][0]["said"] == [told]
+        assert client.get(f"/api/jobs/{job}/handed/{handed['id']}.pdf").content == page
+        assert out["headlines"][0]["words"].split(", ±")[1] in PdfReader(io.BytesIO(page)).pages[0].extract_text()
+
+    def test_every_time_it_goes_out_is_kept(self, client, shop):
+        job = shop.job()
+        for closed in (True, False, True):
+            self.closed(client, shop, job, closed)
+        handed = client.get(f"/api/jobs/{job}/sheet").json()["handed"]
+        assert len(handed) == 2
+        assert handed[0]["on"] > handed[1]["on"]
+
+    def test_a_sheet_is_of_its_own_job_and_a_stranger_hands_nothing_over(self, client, shop):
+        job, other = shop.job(), shop.job()
+        self.closed(client, shop, job)
+        sheet = client.get(f"/api/jobs/{job}/sheet").json()["handed"][0]["id"]
+        assert client.get(f"/api/jobs/{other}/handed/{sheet}.pdf").status_code == 404
+        version = shop.get(f"/jobs/{other}")["version"]
+        body = {"version": version, "closed": True, "person_id": new_id()}
+        assert client.post(f"/api/jobs/{other}/closing", json=body).status_code == 404
+        assert client.get(f"/api/jobs/{other}/sheet").json()["closed"] is False
+
+
 def settings_with(client, **more):
     view = client.get("/api/settings/path").json()
     change = {"version": view["version"], "settings": {**view["settings"], **more}}

@@ -2,6 +2,7 @@
 
 from dataclasses import asdict
 from datetime import UTC, datetime
+from pathlib import Path
 from uuid import UUID
 
 from fastapi import APIRouter
@@ -10,7 +11,7 @@ from fastapi.responses import Response
 from elvarn import __version__
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.depends import Curves as CurvesShelf
-from elvarn.api.depends import Fonts, Sessions, Snapshots, Units
+from elvarn.api.depends import Files, Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import flow_sheet_pdf
 from elvarn.exchange.plate import Curves, plate_svg
@@ -31,14 +32,30 @@ def sheet(job_id: UUID, asked: Asked, curves: CurvesShelf, units: Units = "trade
 def sheet_pdf(
     job_id: UUID, snapshots: Snapshots, curves: CurvesShelf, fonts: Fonts, units: Units = "trade"
 ) -> Response:
+    """The sheet as it would print today."""
     with snapshots.begin() as session:
         made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
+    return _page(_pdf(made, fonts))
+
+
+@router.get("/jobs/{job_id}/handed/{sheet_id}.pdf", response_class=Response)
+def handed_sheet(job_id: UUID, sheet_id: UUID, snapshots: Snapshots, files: Files) -> Response:
+    """A sheet as it was handed over."""
+    with snapshots.begin() as session:
+        return _page(handover_closing.handed_page(session, files, job_id, sheet_id))
+
+
+def _page(content: bytes) -> Response:
+    headers = {"content-disposition": 'inline; filename="flow-sheet.pdf"'}
+    return Response(content, media_type="application/pdf", headers=headers)
+
+
+def _pdf(made: handover_sheet.FlowSheet, fonts: Path) -> bytes:
     comparison = made.curves
     words = {**asdict(made), "version": __version__, "curves_svg": "", "curves_basis": ""}
     if comparison is not None:
         words |= {"curves_svg": _plate(comparison), "curves_basis": comparison.basis}
-    headers = {"content-disposition": 'inline; filename="flow-sheet.pdf"'}
-    return Response(flow_sheet_pdf(words, fonts), media_type="application/pdf", headers=headers)
+    return flow_sheet_pdf(words, fonts)
 
 
 def _plate(comparison: ComparisonView) -> str:
@@ -53,6 +70,18 @@ def _plate(comparison: ComparisonView) -> str:
 
 
 @router.post("/jobs/{job_id}/closing")
-def close_job(job_id: UUID, closing: handover_closing.Closing, sessions: Sessions) -> Kept:
+def close_job(
+    job_id: UUID, closing: handover_closing.Closing, sessions: Sessions, snapshots: Snapshots, files: Files,
+    curves: CurvesShelf, fonts: Fonts, units: Units = "trade",
+) -> Kept:  # fmt: skip
+    """Close a job: its sheet is kept as it goes out. Or open it again."""
+    if not closing.closed:
+        with sessions.begin() as session:
+            return Kept(handover_closing.close_job(session, job_id, closing).id)
+    with snapshots.begin() as session:
+        made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
+    page = _pdf(made, fonts)
     with sessions.begin() as session:
-        return Kept(handover_closing.close_job(session, job_id, closing).id)
+        job = handover_closing.close_job(session, job_id, closing)
+        handover_closing.keep_handed(session, files, closing, job, made.told, page, units)
+        return Kept(job.id)

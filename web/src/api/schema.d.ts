@@ -1967,8 +1967,31 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Sheet Pdf */
+        /**
+         * Sheet Pdf
+         * @description The sheet as it would print today.
+         */
         get: operations["sheet_pdf_api_jobs__job_id__sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/handed/{sheet_id}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Handed Sheet
+         * @description A sheet as it was handed over.
+         */
+        get: operations["handed_sheet_api_jobs__job_id__handed__sheet_id__pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1986,7 +2009,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Close Job */
+        /**
+         * Close Job
+         * @description Close a job: its sheet is kept as it goes out. Or open it again.
+         */
         post: operations["close_job_api_jobs__job_id__closing_post"];
         delete?: never;
         options?: never;
@@ -2826,6 +2852,8 @@ export interface components {
             version: number;
             /** Closed */
             closed: boolean;
+            /** Person Id */
+            person_id?: string | null;
         };
         /**
          * ColumnGuess
@@ -3377,6 +3405,8 @@ export interface components {
             caution: string;
             /** Closed */
             closed: boolean;
+            /** Handed */
+            handed: components["schemas"]["HandedView"][];
             /** Version */
             version: number;
         };
@@ -3501,6 +3531,26 @@ export interface components {
          * @enum {string}
          */
         Grade: "measured" | "computed" | "estimated" | "rule";
+        /**
+         * HandedView
+         * @description A sheet that went out: when, by whom, and its headlines where they are not those of today.
+         */
+        HandedView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date-time
+             */
+            on: string;
+            /** Person */
+            person: string;
+            /** Said */
+            said: string[];
+        };
         /**
          * Headline
          * @description An answer in large: its figure, and what it is of. Where nothing can be compared there is no figure.
@@ -11138,9 +11188,42 @@ export interface operations {
             };
         };
     };
-    close_job_api_jobs__job_id__closing_post: {
+    handed_sheet_api_jobs__job_id__handed__sheet_id__pdf_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                sheet_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_job_api_jobs__job_id__closing_post: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
             header?: never;
             path: {
                 job_id: string;

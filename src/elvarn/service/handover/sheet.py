@@ -15,6 +15,7 @@ from elvarn.service.checkin.received import Item, items_of
 from elvarn.service.dyno.comparison import ComparisonView
 from elvarn.service.dyno.sheet import DynoSheet
 from elvarn.service.dyno.sheet import sheet_of as dyno_sheet_of
+from elvarn.service.handover.closing import HandedView, handed_of
 from elvarn.service.job.cautions import AID
 from elvarn.service.kernel.sentences import Sentence, listed, sentence
 from elvarn.service.record.curves import CurveShelf
@@ -51,6 +52,10 @@ class Headline:
 
     figure: str
     words: str
+
+    @property
+    def told(self) -> str:
+        return f"{self.figure} {self.words}".strip()
 
 
 @dataclass(frozen=True)
@@ -91,7 +96,13 @@ class FlowSheet:
     method_version: str
     caution: str
     closed: bool
+    handed: list[HandedView]
     version: int
+
+    @property
+    def told(self) -> list[str]:
+        """Its headlines as text."""
+        return [one.told for one in self.headlines]
 
 
 def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, made_on: date) -> FlowSheet:
@@ -101,6 +112,7 @@ def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.
     job, settings = record.job, path_settings(session).settings
     dyno = dyno_sheet_of(record, session, shelf, preset) if record.pulls else None
     read = [rung for rung in sheet.rungs if rung.before.mean or rung.after.mean]
+    headlines = [*_flow_headline(sheet, len(read)), *_power_headline(dyno)]
     return FlowSheet(
         job_id=job.id,
         shop=settings.shop_name,
@@ -109,7 +121,7 @@ def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.
         customer=job.customer or "",
         subtitle=f"{f'{job.engine.name} · ' if job.engine else ''}{sheet.part}",
         made_on=f"{made_on.day} {made_on:%B %Y}",
-        headlines=[*_flow_headline(sheet, len(read)), *_power_headline(dyno)],
+        headlines=headlines,
         unit=sheet.unit,
         basis=sheet.basis,
         before_label=sheet.before_label,
@@ -126,6 +138,7 @@ def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.
         method_version=METHOD_VERSION,
         caution=AID,
         closed=job.closed_at is not None,
+        handed=handed_of(session, job_id, [one.told for one in headlines]),
         version=job.version,
     )
 

@@ -2,6 +2,7 @@
 
 from elvarn.store.queries.builds import builds_of, next_build_sequence
 from elvarn.store.queries.capture import CapturePlace, KeptFigure, capture_place, keep_figure
+from elvarn.store.queries.handed import handed_sheets
 from elvarn.store.queries.jobs import (
     closed_jobs,
     count_open_jobs,
@@ -52,6 +53,7 @@ __all__ = [
     "flows_in_jobs",
     "flows_of_plan",
     "flows_of_states",
+    "handed_sheets",
     "hold_job",
     "hold_shelf",
     "items_of",

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The customer's sheet as it prints: one page. */
 import Button from 'primevue/button'
-import { nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, problemIn, told } from '@/api/client'
 import { useSheet } from '@/api/sheet'
@@ -10,11 +10,12 @@ import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
 import NotShown from '@/ui/NotShown.vue'
+import { day } from '@/ui/words'
 import SheetTable from './SheetTable.vue'
 
 const MARKS: Record<string, string> = { measured: '●', computed: '◐', estimated: '◔', rule: '○' }
 const { id: jobId, reload } = useJob()
-const { units } = useSession()
+const { units, personId } = useSession()
 const route = useRoute()
 const router = useRouter()
 const { sheet, load, loaded, failure } = useSheet(
@@ -27,7 +28,12 @@ const { sheet, load, loaded, failure } = useSheet(
   [units],
 )
 const error = ref('')
-const pdf = () => `/api/jobs/${jobId}/sheet.pdf?units=${units.value}`
+const handed = computed(() => (sheet.value?.closed ? sheet.value.handed : []))
+const older = (id: string) => `/api/jobs/${jobId}/handed/${id}.pdf`
+/** The sheet as it went out; of an open job as it would print today. */
+const pdf = () => (handed.value[0] ? older(handed.value[0].id) : today())
+const today = () => `/api/jobs/${jobId}/sheet.pdf?units=${units.value}`
+const said = computed(() => handed.value[0]?.said ?? [])
 
 onMounted(async () => {
   await loaded
@@ -37,15 +43,20 @@ onMounted(async () => {
   print()
 })
 
-const print = () => window.print()
+/** What went out prints as it went out. */
+const print = () => (handed.value.length ? void window.open(pdf()) : window.print())
 
 async function close(): Promise<void> {
   if (!sheet.value) return
   try {
     await told(
       api.POST('/api/jobs/{job_id}/closing', {
-        params: { path: { job_id: jobId } },
-        body: { version: sheet.value.version, closed: !sheet.value.closed },
+        params: { path: { job_id: jobId }, query: { units: units.value } },
+        body: {
+          version: sheet.value.version,
+          closed: !sheet.value.closed,
+          person_id: personId.value || null,
+        },
       }),
     )
     await Promise.all([load(), reload()])
@@ -68,6 +79,19 @@ useKeys([
       <span class="space" />
       <span v-if="error" class="harm" role="alert">{{ error }}</span>
       <Button outlined @click="close">{{ sheet.closed ? 'Reopen job' : 'Close job' }}</Button>
+    </div>
+    <div v-if="handed.length" class="handed narrow" role="note">
+      <p>
+        Handed over on
+        <template v-for="(h, i) in handed" :key="h.id">
+          {{ i ? ', before that on' : '' }}
+          <a :href="older(h.id)" target="_blank">{{ day(h.on) }}{{ h.person && ` by ${h.person}` }}</a>
+        </template>
+        — print and PDF give that sheet.
+      </p>
+      <p v-if="said.length" class="doubt">
+        It said: {{ said.join('; ') }}. What stands below is worked out from what the bench knows today.
+      </p>
     </div>
     <article class="sheet" :aria-label="`Flow sheet of ${sheet.title}`">
       <p v-if="sheet.shop" class="shop">
@@ -185,6 +209,10 @@ useKeys([
   font-size: 15px;
   line-height: 1.35;
 }
+.handed {
+  max-width: 820px;
+  margin: 0 auto 10px;
+}
 .sheet .narrow {
   color: #4d5863;
 }
@@ -273,7 +301,8 @@ footer {
   font-size: 13px;
 }
 @media print {
-  .tools {
+  .tools,
+  .handed {
     display: none;
   }
   .desk {
