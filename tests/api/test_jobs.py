@@ -90,6 +90,21 @@ def test_a_job_handed_over_leaves_the_board_and_can_come_back(shop, client):
         assert (job in [row["id"] for row in shop.get("/board")["closed"]]) is closed
 
 
+def test_whoever_looks_on_is_told_of_a_change_by_its_mark(shop):
+    job, other = shop.job(), shop.job()
+
+    def mark(identifier):
+        return shop.get(f"/jobs/{identifier}/revision")["mark"]
+
+    setup, state = shop.setup(job), shop.sheet(job)["before_state_id"]
+    first = mark(job)
+    assert mark(job) == first
+    shop.kept(shop.flow(job, setup, state, 1, "201.6"))
+    assert mark(job) != first
+    assert mark(other) != mark(job)
+    assert mark(new_id()) == ""
+
+
 def test_a_name_is_taken_once(shop):
     name = f"Somebody {new_id()[:5]}"
     shop.kept(shop.put(f"/people/{new_id()}", {"name": name}))

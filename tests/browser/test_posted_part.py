@@ -35,6 +35,76 @@ def test_from_the_board_to_the_printed_sheet(page):
     assert "Board" not in printed.pages[0].extract_text()
 
 
+def test_three_rounds_are_read_without_an_answer(page):
+    ready(page)
+    new_posted_part(page, "Round manifold", runners="3")
+    page.keyboard.press("q")
+    expect(page.get_by_label("Readings of each runner")).to_be_focused()
+    page.keyboard.press("Alt+1")
+    expect(page.get_by_text("round 1 of 3")).to_be_visible()
+    type_and_enter(page, "201.6", "199.1", "203.0", "202.0", "198.8")
+    expect(page.get_by_text("round 2 of 3")).to_be_visible()
+    expect(page.get_by_role("heading", name="Runner 3", exact=True)).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("round 2 of 3")).to_be_visible()
+    expect(page.get_by_role("heading", name="Runner 3", exact=True)).to_be_visible()
+    type_and_enter(page, "203.2", "201.4", "199.3", "230.0")
+    question = page.get_by_role("alert")
+    expect(question).to_contain_text("Runner 3: 230.0. 13 % above what it read in this set-up")
+    page.keyboard.press("Escape")
+    expect(entry(page)).to_have_value("230.0")
+    page.keyboard.press("Control+A")
+    type_and_enter(page, "203.1")
+    expect(page.get_by_text("3 of 3 rounds done")).to_be_visible()
+    expect(rung(page, 3)).to_contain_text("203.1")
+    page.keyboard.press("q")
+    page.get_by_role("button", name="End the rounds").click()
+    expect(page.get_by_text("rounds done")).to_have_count(0)
+
+
+def test_a_pasted_block_of_refits_is_looked_at_before_it_is_kept(page):
+    ready(page)
+    new_posted_part(page, "Pasted manifold", runners="3")
+    paste(page, "runner\t1st\t2nd\n1\t201.6\t202.0\n2\t199,1\t198.7\n3\t203.0\t203.4")
+    form = page.get_by_role("form", name="Pasted figures")
+    expect(form).to_contain_text("6 figures pasted: a runner in each row.")
+    expect(form).to_contain_text("199,1   198.7")
+    page.keyboard.press("Enter")
+    for number, mean in enumerate(("201.8", "198.9", "203.2"), start=1):
+        expect(rung(page, number)).to_contain_text(mean)
+    paste(page, "201.5\t199.0\t203.1\n201.9\t198.8\t203.3\n202.1\t198.6\t203.0")
+    expect(form).to_contain_text("Is that right?")
+    page.keyboard.press("Alt+2")
+    expect(form).to_contain_text("a runner in each column")
+    expect(form).to_contain_text("Runner 1, 2, 3 already read: these are added as refits.")
+    page.keyboard.press("Escape")
+    expect(form).to_have_count(0)
+    expect(rung(page, 1)).to_contain_text("201.8")
+
+
+def test_a_dated_table_leaves_the_entry_at_the_runner_that_is_due(page):
+    ready(page)
+    new_posted_part(page, "Dated manifold")
+    rows = "\n".join(f"{number};{flow};2026-03-02" for number, flow in enumerate(BEFORE[:3], start=1))
+    paste(page, f"runner;before;date\n{rows}")
+    expect(rung(page, 3)).to_contain_text("191.4")
+    expect(page.get_by_role("heading", name="Runner 4", exact=True)).to_be_visible()
+
+
+def test_whoever_looks_on_sees_each_figure_without_asking(page, open_page):
+    ready(page)
+    new_posted_part(page, "Watched manifold")
+    other = open_page("/" + page.url.split("/", 3)[3])
+    expect(rung(other, 1)).to_contain_text("no reading")
+    other.keyboard.type("20")
+    type_and_enter(page, "201.6", "199.1")
+    for number, figure in ((1, "201.6"), (2, "199.1")):
+        expect(rung(other, number)).to_contain_text(figure)
+    expect(entry(other)).to_have_value("20")
+    page.keyboard.press("z")
+    expect(rung(other, 2)).to_contain_text("no reading")
+
+
 def test_figures_stay_after_a_reload(page):
     ready(page)
     new_posted_part(page, "Reloaded manifold")

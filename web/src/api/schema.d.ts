@@ -40,6 +40,26 @@ export interface paths {
         patch: operations["edit_job_api_jobs__job_id__patch"];
         trace?: never;
     };
+    "/api/jobs/{job_id}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Mark
+         * @description A mark that changes with all that a job's screens show: whoever looks on asks for it, and reads on a change.
+         */
+        get: operations["job_mark_api_jobs__job_id__revision_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/{part_id}": {
         parameters: {
             query?: never;
@@ -4147,6 +4167,14 @@ export interface components {
             /** Mach Index */
             mach_index: number;
         };
+        /**
+         * Mark
+         * @description What a revision is known by; empty where there is no such job.
+         */
+        Mark: {
+            /** Mark */
+            mark: string;
+        };
         /** MeanVelocityIn */
         MeanVelocityIn: {
             /** Flow Cfm */
@@ -7199,6 +7227,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job_mark_api_jobs__job_id__revision_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mark"];
                 };
             };
             /** @description Not kept, or a question */

@@ -1,6 +1,7 @@
 /** The job that is open: its head, loaded once by the frame and again after each change. */
-import { inject, provide, type InjectionKey, type Ref } from 'vue'
-import { api, told, type Schemas } from '@/api/client'
+import { useDocumentVisibility, useIntervalFn } from '@vueuse/core'
+import { inject, provide, ref, type InjectionKey, type Ref } from 'vue'
+import { api, told, whileReachable, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import { useSession } from './session'
 
@@ -11,12 +12,18 @@ interface OpenJob {
   job: Readonly<Ref<JobView | undefined>>
   failure: Readonly<Ref<string>>
   reload: () => Promise<void>
+  /** Another with every change of what the job's screens show, whoever made it. */
+  changed: Readonly<Ref<string>>
 }
+
+/** So often it is asked whether somebody else changed something: they are to see it within a second. */
+const LOOK_MS = 700
 
 const KEY: InjectionKey<OpenJob> = Symbol('job')
 
 export function provideJob(id: string): OpenJob {
   const { units } = useSession()
+  const changed = useChanges(id)
   const {
     sheet: job,
     failure,
@@ -26,11 +33,29 @@ export function provideJob(id: string): OpenJob {
       told(
         api.GET('/api/jobs/{job_id}', { params: { path: { job_id: id }, query: { units: units.value } } }),
       ),
-    [units],
+    [units, changed],
   )
-  const open = { id, job, failure, reload }
+  const open = { id, job, failure, reload, changed }
   provide(KEY, open)
   return open
+}
+
+function useChanges(id: string): Ref<string> {
+  const changed = ref('')
+  let known = ''
+  const visible = useDocumentVisibility()
+  const look = () =>
+    whileReachable(async () => {
+      const { mark } = await told(
+        api.GET('/api/jobs/{job_id}/revision', { params: { path: { job_id: id } } }),
+      )
+      if (known && mark !== known) changed.value = mark
+      known = mark
+    })
+  const quietly = () => void look().catch(() => undefined) // it is asked again soon
+  quietly() // before anything is shown of the job
+  useIntervalFn(() => visible.value === 'visible' && quietly(), LOOK_MS)
+  return changed
 }
 
 export function useJob(): OpenJob {

@@ -13,6 +13,7 @@ const emit = defineEmits<{
   check: []
   bench: []
   gain: []
+  rounds: []
   reference: []
   table: []
   print: []
@@ -27,6 +28,7 @@ const emit = defineEmits<{
         <KeyCap k="A" /> {{ side === 'after' ? 'before' : 'after' }}
       </button>
       <button type="button" @click="emit('strike')"><KeyCap k="X" /> strike out</button>
+      <button type="button" @click="emit('rounds')"><KeyCap k="Q" /> rounds</button>
     </div>
     <div role="group" aria-label="Set up">
       <button type="button" @click="emit('setup')"><KeyCap k="U" /> set-up</button>

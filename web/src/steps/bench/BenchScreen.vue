@@ -19,9 +19,11 @@ import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import Screen from '@/ui/Screen.vue'
+import AskBlock from './AskBlock.vue'
 import AskCheck from './AskCheck.vue'
 import AskCut from './AskCut.vue'
 import AskGain from './AskGain.vue'
+import AskRounds from './AskRounds.vue'
 import AskStrike from './AskStrike.vue'
 import BenchForm from './BenchForm.vue'
 import BenchKeys from './BenchKeys.vue'
@@ -34,7 +36,7 @@ import SetupForm from './SetupForm.vue'
 import { useTable } from './table'
 import { useBenchMode } from './useBenchMode'
 
-const { id: jobId, job, reload: reloadJob } = useJob()
+const { id: jobId, job, reload: reloadJob, changed } = useJob()
 const { units, personId, shop, wantedGain } = useSession()
 const { onSent, writes } = useOutbox()
 const router = useRouter()
@@ -48,10 +50,10 @@ const { sheet, failure, load, loaded } = useSheet(
         },
       }),
     ),
-  [units, wantedGain],
+  [units, wantedGain, changed],
 )
 const capture = useCapture(jobId, sheet)
-const { side, active, setupProblem, waiting } = capture
+const { side, active, setupProblem, waiting, rounds } = capture
 const setupOpen = ref(false)
 const benchOpen = ref(false)
 const partsOpen = ref(false)
@@ -81,7 +83,15 @@ const taking = useTaking({
 })
 const { typed, problem, focusEntry } = taking
 const { takeable, state: liveState, restart } = taking.live
-const { paste, keepFirst, read: readTable } = useTable(jobId, sheet, capture, note)
+const {
+  paste,
+  keepFirst,
+  read: readTable,
+  block,
+  start,
+  turn,
+  keepBlock,
+} = useTable(jobId, sheet, capture, note, refresh)
 const live = computed(() => (typed.value ? (figure(typed.value) ?? undefined) : takeable.value?.mean?.value))
 const following = computed(() => capture.next(active.value))
 const words = computed(() => {
@@ -107,7 +117,7 @@ const stop = onSent((write) => {
   clearTimeout(pendingRefresh)
   pendingRefresh = setTimeout(() => void refresh(), 30)
 })
-onBeforeUnmount(stop)
+onBeforeUnmount(() => (stop(), rounds.stop()))
 /** Where a figure was being typed: a draft goes back to its own runner and side. */
 const standing = ref({ side: side.value, runner: 0 })
 useDraft(`bench.${jobId}.place`, standing)
@@ -154,7 +164,7 @@ async function keep(text: string, taken: LiveState | undefined): Promise<void> {
   if (mode.value === 'check') return takeCheck(text, taken)
   if (!taken?.mean && !text) return
   const at = active.value
-  const sending = capture.keep(at, text, taken)
+  const sending = capture.keep(at, text, { taken })
   active.value = capture.next(at)
   focusEntry()
   await sending
@@ -231,6 +241,31 @@ async function startStrike(): Promise<void> {
   else note.value = problemOf(`Runner ${active.value} has no ${side.value} reading to strike out.`)
 }
 
+const roundWords = computed(() => {
+  const plan = rounds.plan.value
+  if (!plan) return ''
+  const { done } = rounds
+  if (done.value >= plan.times) return `${plan.times} of ${plan.times} rounds done`
+  return plan.order === 'rounds' ? `round ${done.value + 1} of ${plan.times}` : `${plan.times} readings each`
+})
+
+async function keepPasted(figures: string[][]): Promise<void> {
+  const keeping = keepBlock(figures)
+  focusEntry()
+  await keeping
+}
+
+function beginRounds(...plan: Parameters<typeof rounds.begin>): void {
+  rounds.begin(...plan)
+  active.value = capture.next(0)
+  leaveQuestion()
+}
+
+function endRounds(): void {
+  rounds.end()
+  leaveQuestion()
+}
+
 async function toggleReference(): Promise<void> {
   try {
     await capture.chooseReference(job.value?.version ?? 0)
@@ -262,6 +297,7 @@ useKeys([
     run: () => (partsOpen.value = !partsOpen.value),
   },
   { key: 'n', says: 'read one reference runner, or all', run: () => void toggleReference() },
+  { key: 'q', says: 'rounds: read each runner several times', run: () => (mode.value = 'rounds') },
   { key: 'w', says: 'target gain and refits needed', run: () => (mode.value = 'gain') },
   { key: 's', says: 'sound when a reading is taken', run: toggleSound },
   { key: 'i', says: 'import a table (CSV or TSV)', run: () => table.value?.click() },
@@ -275,6 +311,7 @@ useKeys([
       <div class="which">
         <h2>{{ chosenCheck ? `Check: ${chosenCheck.label}` : `Runner ${active}` }}</h2>
         <span v-if="!chosenCheck" class="narrow" :class="side === 'after' ? 'cut-word' : 'quiet'">
+          <b v-if="roundWords" class="round">{{ roundWords }}</b>
           {{ side === 'after' ? `after · ${sheet.after_label ?? 'cut'}` : `before · ${sheet.before_label}` }}
         </span>
       </div>
@@ -286,7 +323,7 @@ useKeys([
         :unit="sheet.unit"
         :placeholder="rung?.[side].mean?.text ?? '0.0'"
         :words="words"
-        :asking="mode !== 'read' && !chosenCheck"
+        :asking="!!block || (mode !== 'read' && !chosenCheck)"
         @paste="paste"
       >
         <template v-if="checks.problem.value?.problem" #first>
@@ -299,8 +336,24 @@ useKeys([
           @choose="keepFirst"
           @give-up="note = undefined"
         />
+        <AskBlock
+          v-if="block"
+          v-bind="block"
+          :start="start"
+          :read="sheet.rungs.filter((r) => r[side].mean).map((r) => r.cylinder)"
+          @keep="keepPasted"
+          @turn="turn"
+          @leave="((block = undefined), focusEntry())"
+        />
+        <AskRounds
+          v-else-if="mode === 'rounds'"
+          :planned="!!rounds.plan.value"
+          @begin="beginRounds"
+          @end="endRounds"
+          @leave="leaveQuestion"
+        />
         <AskStrike
-          v-if="mode === 'strike'"
+          v-else-if="mode === 'strike'"
           :figure="last?.typed ?? ''"
           :cylinder="active"
           @strike="strike"
@@ -365,6 +418,7 @@ useKeys([
         @check="mode = 'check'"
         @bench="benchOpen = true"
         @gain="mode = 'gain'"
+        @rounds="mode = 'rounds'"
         @table="table?.click()"
         @print="print"
       />
@@ -388,6 +442,9 @@ useKeys([
   display: flex;
   justify-content: space-between;
   align-items: baseline;
+}
+.round {
+  padding-right: 8px;
 }
 .which h2 {
   font-size: 22px;

@@ -68,7 +68,7 @@ describe('capturing on the bench', () => {
     await capture.keep(1, '201,6')
     expect(sent[0]?.path).toMatch('/api/flow-readings/')
     expect(sent[0]?.body).toMatchObject({ typed: '201,6', default_unit: 'cfm', setup_id: 'u', dated: false })
-    await capture.keep(1, '199.1', undefined, '2024-05-01T00:00:00Z')
+    await capture.keep(1, '199.1', { takenAt: '2024-05-01T00:00:00Z' })
     expect(sent[1]?.body).toMatchObject({ taken_at: '2024-05-01T00:00:00Z', dated: true })
   })
 

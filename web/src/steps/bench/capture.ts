@@ -4,6 +4,7 @@ import { api, newId, now, told, whileReachable, type Schemas } from '@/api/clien
 import { send, useOutbox, withdraw, type About, type Write } from '@/api/outbox'
 import { useSession } from '@/frame/session'
 import type { LiveState } from '@/taking/live'
+import { useRounds } from './rounds'
 import { bodyOf, formOf, type SetupBody } from './setup'
 
 type Sheet = Omit<Schemas['BenchSheet'], 'band'>
@@ -11,10 +12,18 @@ export type Side = 'before' | 'after'
 /** A set-up of which nothing was said. */
 const PLAIN = bodyOf(formOf(null, ''), 'inH2O')
 
+/** How a figure came: from the bench, with every sample; from a table, with its date; or as a planned refit. */
+export interface Came {
+  taken?: LiveState
+  takenAt?: string | null
+  refit?: boolean
+}
+
 export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>) {
   const { personId, shop, loadShop } = useSession()
   const { writes } = useOutbox()
   const side = ref<Side>('before')
+  const rounds = useRounds(jobId, sheet, side)
   const active = ref(1)
   /** Ids made here before the server has told of them. */
   const made = ref<{ setup?: string; after?: string; bench?: string }>({})
@@ -52,9 +61,11 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
     return !!rung?.[side.value].mean || writeOf(cylinder) !== undefined
   }
 
-  /** The next rung without a figure, round the ladder; the next one where all are read; always the reference runner
-   * where it stands for the others. */
+  /** The rung that is due: by the planned rounds, else the next one without a figure, round the ladder, or the next
+   * one where all are read; always the reference runner where it stands for the others. */
   function next(from: number): number {
+    const due = rounds.due(from)
+    if (due) return due
     if (sheet.value?.reference_runner) return sheet.value.reference_runner
     const count = sheet.value?.rungs.length ?? 1
     const order = Array.from({ length: count }, (_, i) => ((from + i) % count) + 1)
@@ -115,17 +126,14 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
   /** The set-up that figures are taken in. Without one noted, the plainest: what another job had is not assumed. */
   const ensureSetup = (): string => made.value.setup ?? sheet.value?.setup?.id ?? queueSetup(PLAIN).id
 
-  /** Queue a figure for a rung: as typed, or what the bench sent, with every sample. A table's dates are its own. */
-  async function keep(
-    cylinder: number,
-    typed: string,
-    taken?: LiveState,
-    takenAt?: string | null,
-  ): Promise<void> {
+  /** Queue a figure for a rung. A repeat that is planned asks nothing, but whether it can be so far off. */
+  async function keep(cylinder: number, typed: string, came: Came = {}): Promise<void> {
     const state = stateId.value
     if (!state || !sheet.value) return
     const unit = sheet.value.unit_code
     const setup_id = ensureSetup()
+    const { taken, takenAt, refit } = came
+    const plan = takenAt ? null : rounds.plan.value
     const body = {
       person_id: personId.value,
       job_id: jobId,
@@ -137,9 +145,13 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
       dated: !!takenAt,
       default_unit: unit,
       taken: taken?.taken ?? null,
+      accepted: refit || plan ? ['already_read'] : [],
+      refitted: refit ?? plan?.refitted ?? true,
     }
     const about: About = { job: jobId, what: 'flow', state, cylinder }
-    await send('/api/flow-readings/{reading_id}', newId(), body, about, taken?.mean?.text)
+    const id = newId()
+    if (plan) rounds.note(id, cylinder)
+    await send('/api/flow-readings/{reading_id}', id, body, about, taken?.mean?.text)
   }
 
   async function strike(readingId: string, reason: string): Promise<void> {
@@ -172,6 +184,7 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
   return {
     side,
     active,
+    rounds,
     stateId,
     isOf,
     isOfSide,

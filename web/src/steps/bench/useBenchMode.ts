@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import { withdraw } from '@/api/outbox'
 import type { CheckKind, useChecks } from './checks'
 
-export type Mode = 'read' | 'strike' | 'cut' | 'check' | 'gain'
+export type Mode = 'read' | 'strike' | 'cut' | 'check' | 'gain' | 'rounds'
 
 export function useBenchMode(
   checks: ReturnType<typeof useChecks>,
@@ -35,7 +35,7 @@ export function useBenchMode(
 
   /** Whether no figure can be kept: something else is asked. */
   const hinders = (): boolean =>
-    ['strike', 'cut', 'gain'].includes(mode.value) || (mode.value === 'check' && !checks.kind.value)
+    ['strike', 'cut', 'gain', 'rounds'].includes(mode.value) || (mode.value === 'check' && !checks.kind.value)
 
   /** Escape: what is asked is left before what was typed. */
   function leave(): boolean {

@@ -18,7 +18,7 @@ import MappingPanel from './MappingPanel.vue'
 import { guessBuild, usePending } from './mapping'
 import NotShown from '@/ui/NotShown.vue'
 
-const { id: jobId, job, reload } = useJob()
+const { id: jobId, job, reload, changed } = useJob()
 const { units, shop, personId, loadShop } = useSession()
 const { pending, look, keep, spread, drop } = usePending(jobId)
 const first = computed(() => pending.value[0])
@@ -37,7 +37,7 @@ const { sheet, load, failure } = useSheet(
         params: { path: { job_id: jobId }, query: { units: units.value, other: other.value } },
       }),
     ),
-  [units, other],
+  [units, other, changed],
 )
 /** Another band than the job's: only the comparison changes. */
 const { sheet: bandAnswer } = useSheet(askBand, [band, sheet])

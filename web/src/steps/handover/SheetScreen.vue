@@ -14,7 +14,7 @@ import { day } from '@/ui/words'
 import SheetTable from './SheetTable.vue'
 
 const MARKS: Record<string, string> = { measured: '●', computed: '◐', estimated: '◔', rule: '○' }
-const { id: jobId, reload } = useJob()
+const { id: jobId, reload, changed } = useJob()
 const { units, personId } = useSession()
 const route = useRoute()
 const router = useRouter()
@@ -25,7 +25,7 @@ const { sheet, load, loaded, failure } = useSheet(
         params: { path: { job_id: jobId }, query: { units: units.value } },
       }),
     ),
-  [units],
+  [units, changed],
 )
 const error = ref('')
 const handed = computed(() => (sheet.value?.closed ? sheet.value.handed : []))

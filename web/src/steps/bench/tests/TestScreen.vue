@@ -22,7 +22,7 @@ import NotShown from '@/ui/NotShown.vue'
 import Screen from '@/ui/Screen.vue'
 
 const props = defineProps<{ planId: string }>()
-const { id: jobId } = useJob()
+const { id: jobId, changed } = useJob()
 const { units, personId, shop } = useSession()
 const { onSent, writes } = useOutbox()
 const router = useRouter()
@@ -38,7 +38,7 @@ const {
         params: { path: { plan_id: props.planId }, query: { units: units.value } },
       }),
     ),
-  [units],
+  [units, changed],
 )
 const active = ref(0)
 const list = ref<HTMLElement>()

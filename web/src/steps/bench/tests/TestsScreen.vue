@@ -17,10 +17,10 @@ import { seriesFor, type SeriesForm } from './series'
 import SeriesFields from './SeriesFields.vue'
 import NotShown from '@/ui/NotShown.vue'
 
-const { id: jobId } = useJob()
+const { id: jobId, changed } = useJob()
 const { units, personId } = useSession()
 const router = useRouter()
-const { sheet: asked, failure } = useSheet(ask, [units])
+const { sheet: asked, failure } = useSheet(ask, [units, changed])
 const cards = computed(() => asked.value?.cards)
 const choices = computed(() => asked.value?.choices)
 const sheet = computed(() => asked.value?.sheet)

@@ -1,0 +1,80 @@
+/** Rounds: every runner read several times as a plan, so that a repeat needs no answer of its own. */
+import { useStorage } from '@vueuse/core'
+import { computed, ref, type Ref } from 'vue'
+import { now, type Schemas } from '@/api/client'
+import { useOutbox } from '@/api/outbox'
+import type { Side } from './capture'
+
+type Sheet = Pick<Schemas['BenchSheet'], 'rungs'>
+
+/** Runner after runner, round by round; or one runner as often as planned, then the next. A runner that is not taken
+ * off between its readings is one refit, read again. */
+export interface Rounds {
+  times: number
+  order: 'rounds' | 'runner'
+  refitted: boolean
+  since: string
+}
+
+export const MOST_ROUNDS = 9
+
+/** The runner that is due after one was read, of so many readings each; none where all are in. */
+export function due(
+  counts: number[],
+  from: number,
+  plan: Pick<Rounds, 'times' | 'order'>,
+): number | undefined {
+  const open = counts.flatMap((count, i) => (count < plan.times ? [i + 1] : []))
+  if (plan.order === 'runner' && open.includes(from)) return from
+  const least = plan.order === 'rounds' ? Math.min(...open.map((n) => counts[n - 1] ?? 0)) : Infinity
+  const next = open.filter((n) => plan.order === 'runner' || counts[n - 1] === least)
+  return next.find((n) => n > from) ?? next[0]
+}
+
+export function useRounds(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>, side: Ref<Side>) {
+  const { writes, onSent } = useOutbox()
+  const plan = useStorage<Rounds | null>(`elvarn-rounds:${jobId}`, null, undefined, {
+    serializer: {
+      read: (text) => JSON.parse(text) as Rounds | null,
+      write: (value) => JSON.stringify(value),
+    },
+  })
+  /** Figures that were kept here, by id: the sheet may not have told of them yet. */
+  const kept = ref(new Map<string, number>())
+  const delivered = new Set<string>()
+  const stop = onSent((write) => delivered.add(write.id))
+
+  function counts(): number[] {
+    const since = Date.parse(plan.value?.since ?? '')
+    return (sheet.value?.rungs ?? []).map((rung) => {
+      const told = rung[side.value].readings
+      const valid = new Set(told.filter((r) => !r.struck && Date.parse(r.taken_at) >= since).map((r) => r.id))
+      const known = new Set(told.map((r) => r.id))
+      for (const [id, cylinder] of kept.value) {
+        const onItsWay = delivered.has(id) || writes.value.some((w) => w.id === id)
+        if (cylinder === rung.cylinder && !known.has(id) && onItsWay) valid.add(id)
+      }
+      return valid.size
+    })
+  }
+
+  const done = computed(() => {
+    const all = counts()
+    return all.length ? Math.min(...all) : 0
+  })
+
+  function begin(times: number, order: Rounds['order'], refitted: boolean): void {
+    kept.value = new Map()
+    plan.value = { times, order, refitted, since: now() }
+  }
+
+  return {
+    plan,
+    done,
+    begin,
+    stop,
+    end: () => (plan.value = null),
+    note: (id: string, cylinder: number) => plan.value && kept.value.set(id, cylinder),
+    due: (from: number) => (plan.value ? due(counts(), from, plan.value) : undefined),
+  }
+}
