@@ -88,9 +88,30 @@ def test_its_points_are_no_figures_of_the_ladder_but_configurations_are_effects(
 
 def test_a_copy_against_its_original(shop):
     view = fill(shop, made(shop, "copy", series=("original", "copy")), [200.0, 203.0, 204.0, 201.0])
-    assert [one["words"] for one in view["points"]] == ["original", "copy", "copy", "original"]
+    assert [one["words"] for one in view["points"]] == ["original", "copy", "copy again", "original again"]
     assert "Copy vs original: +1.5 %" in words(view)
     assert "cancels steady drift" in words(view)
+
+
+def test_a_copy_is_one_sentence_over_its_openings_with_map_and_swirl(shop):
+    part = {"element_kind": "throttle", "cylinder": None}
+    series = ("original", "copy")
+    test = made(shop, "copy", series=series, places=[50, 100], clocks=[12, 4, 8], bore="70 mm", **part)
+    view = shop.get(f"/tests/{test}")
+    assert len(view["points"]) == 4 * 8
+    original, copy = ([200.0, 400.0], [201.0, 404.0]), ([203.0, 410.0], [202.0, 412.0])
+    probes = (["0", 20, 18, 16, "0", 1500], ["0", 20.4, 18, 16, "0", 1520], ["0", 19, 18, 17, "0", 1600],
+              ["0", 19, 18.4, 17, "0", 1620])  # fmt: skip
+    mounts = (original[0], copy[0], copy[1], original[1])
+    for number, (flows, probed) in enumerate(zip(mounts, probes, strict=True)):
+        view = fill(shop, test, [*flows, *probed], start=8 * number)
+    said = view["margin"][0]["pieces"][0]["text"]
+    assert said.startswith("Copy vs original differs at 100 %; most at 100 %: +2.2 % ±")
+    assert "Velocity map: copy 86 m/s, 9 % uneven; original" in said
+    assert "Swirl: copy " in said
+    assert "mountings repeat within" in said
+    assert [gain["text"] for gain in view["gains"]] == ["+1.0 %", "+2.2 %"]
+    assert view["next"] is None
 
 
 def test_lift_curves_say_what_the_runner_costs(shop):
@@ -102,15 +123,43 @@ def test_lift_curves_say_what_the_runner_costs(shop):
 
 
 def test_a_pitot_map_names_where_the_air_runs(shop):
-    view = fill(shop, made(shop, "pitot", series=("bare",), places=[12, 3, 6, 9]), [22, 20, 15, "4.9 kPa"])
-    assert (view["unit"], view["unit_code"]) == ("m/s", "inH2O")
+    test = made(shop, "pitot", series=("bare",), clocks=[12, 3, 6, 9])
+    view = fill(shop, test, ["0.0", 22, 20, 15, "4.9 kPa"])
+    assert [one["words"] for one in view["points"][:2]] == ["bare, pitot at rest, air off", "bare, 12 o'clock"]
+    assert (view["unit"], view["points"][1]["unit_code"]) == ("m/s", "inH2O")
     assert "fastest at 12 o'clock, slowest at 6" in words(view)
+    assert [len(one["points"]) for one in view["maps"]] == [4]
+
+
+def test_a_probe_is_read_at_rest_and_less_that(shop):
+    """A pitot 2 inH2O off: velocity goes with the root of what is left."""
+    test = made(shop, "pitot", series=("bare",), clocks=[12, 4, 8])
+    view = fill(shop, test, [22, 20, 15], start=1)
+    assert "Pitot not read at rest for bare." in words(view)
+    before = view["points"][1]["value"]["value"]
+    view = fill(shop, test, ["1.9"])
+    assert "not read at rest" not in words(view)
+    assert view["points"][1]["value"]["value"] / before == pytest.approx((20.1 / 22) ** 0.5, abs=2e-3)
+    low = made(shop, "pitot", series=("bare",), clocks=[12, 4, 8])
+    view = fill(shop, low, ["1.9", 22, 1.8])
+    assert view["points"][2]["value"] is None
+    assert "Bare, 4 o'clock: shows no more than at rest, left out." in words(view)
+    assert point(shop, low, 0, "30", replaces=[view["points"][0]["reading_id"]]).json()["path"] == "typed"
+
+
+def test_a_throttle_is_mapped_at_each_opening(shop):
+    part = {"element_kind": "throttle", "cylinder": None}
+    test = made(shop, "pitot", series=("as sold",), places=[50, 100], clocks=[12, 4, 8], **part)
+    view = fill(shop, test, ["0", 22, 20, 15, 24, 22, 21])
+    assert view["points"][1]["words"] == "as sold, 50 %, 12 o'clock"
+    assert [one["label"] for one in view["maps"]] == ["as sold, 50 %", "as sold, 100 %"]
+    assert "As sold at 50 %: average" in words(view)
 
 
 def test_swirl_is_a_coefficient(shop):
     test = made(shop, "swirl", series=("port",), places=[4, 8], bore="84 mm")
-    view = fill(shop, test, [900, 2400])
-    assert view["points"][1]["value"]["value"] == pytest.approx(0.196, abs=0.002)
+    view = fill(shop, test, [100, 1000, 2500])
+    assert view["points"][2]["value"]["value"] == pytest.approx(0.196, abs=0.002)
     assert "coefficient up to 0.20, at 8 mm" in words(view)
 
 
@@ -136,13 +185,15 @@ def test_samples_of_the_bench_make_a_point(shop):
         ({"kind": "opening", "places": [0]}, "places"),
         ({"kind": "opening", "places": [50, 50]}, "places"),
         ({"kind": "copy", "series": ("one",)}, "series"),
-        ({"kind": "swirl"}, "bore"),
-        ({"kind": "lift", "bore": "34 km"}, "bore"),
+        ({"kind": "swirl", "places": [4]}, "bore"),
+        ({"kind": "swirl", "bore": "84 mm"}, "places"),
+        ({"kind": "pitot", "clocks": [14]}, "clocks"),
+        ({"kind": "lift", "places": [2], "bore": "34 km"}, "bore"),
         ({"kind": "lift", "bore": "34 m"}, "bore"),
         ({"kind": "lift", "cylinder": None}, "cylinder"),
         ({"kind": "lift", "cylinder": 40}, "cylinder"),
         ({"kind": "lift", "element_kind": "wing"}, "element_kind"),
-        ({"kind": "lift", "series": (" ",)}, "series.0.label"),
+        ({"kind": "lift", "places": [2], "series": (" ",)}, "series.0.label"),
     ],
 )
 def test_a_test_that_can_not_be_flowed_is_refused_with_its_place(shop, more, path):
@@ -152,9 +203,9 @@ def test_a_test_that_can_not_be_flowed_is_refused_with_its_place(shop, more, pat
 
 
 def test_figures_that_can_not_be_are_refused(shop):
-    pitot = made(shop, "pitot", series=("bare",))
-    assert point(shop, pitot, 0, "-3").json()["path"] == "typed"
-    assert point(shop, pitot, 0, "3 stone").json()["path"] == "typed"
+    pitot = made(shop, "pitot", series=("bare",), clocks=[12, 4, 8])
+    assert point(shop, pitot, 1, "-3").json()["path"] == "typed"
+    assert point(shop, pitot, 1, "3 stone").json()["path"] == "typed"
     assert point(shop, pitot, 99, "3").json()["path"] == "point"
     assert point(shop, new_id(), 0, "3").status_code == 404
 

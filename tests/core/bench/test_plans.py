@@ -6,10 +6,11 @@ import numpy as np
 import pytest
 
 from elvarn.core.bench.gain import ASSUMED
-from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
+from elvarn.core.bench.plan import CLOCK, Measured, PlanKind, axis_of, check_places, stops_of, usual_places
 from elvarn.core.bench.probe import pitot_velocity, radians_per_second, swirl_coefficient, velocity_map
 from elvarn.core.bench.sweep import (
     copy_difference,
+    copy_differences,
     cost_of_runner,
     differences_by_place,
     figure_differences,
@@ -19,25 +20,50 @@ from elvarn.core.bench.sweep import (
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal, speed_of_sound
+from elvarn.core.path.tree import ElementKind
 from elvarn.core.statistics.scatter import Scatter
 
 KNOWN = Known(Scatter(0.5, float("inf"), 999), Scatter(0.5, 4), Scatter(0.3, 4))
 
 
 @pytest.mark.parametrize("kind", PlanKind)
-def test_the_usual_places_of_a_kind_can_be_flowed(kind):
-    places, series = AXES[kind].usual, 2
-    check_places(kind, places, series)
-    points = points_of(kind, len(places), series)
-    assert {one for one, _ in points} == {0, 1}
-    assert {place for _, place in points} == set(range(len(places)))
+@pytest.mark.parametrize("target", [ElementKind.RUNNER, ElementKind.HEAD, ElementKind.THROTTLE, ElementKind.TUBE])
+def test_the_usual_places_of_a_kind_can_be_flowed(kind, target):
+    axis = axis_of(kind, target)
+    places = usual_places(kind, target) or (axis.usual if axis and kind in ("opening", "lift", "swirl") else ())
+    check_places(kind, target, places, CLOCK.usual)
+    stops = stops_of(kind, 2, places, CLOCK.usual if kind == "pitot" else (), False)
+    assert {stop.series for stop in stops} == {0, 1}
+    assert {stop.place for stop in stops if not stop.zero} == (set(places) or {None})
+
+
+def test_probes_go_by_lift_on_a_head_and_by_opening_before_it():
+    for kind in (PlanKind.PITOT, PlanKind.SWIRL, PlanKind.COPY):
+        names = [axis_of(kind, target).name for target in (ElementKind.HEAD, ElementKind.RUNNER, ElementKind.TUBE)]
+        assert names == ["valve lift", "valve lift", "opening"]
+
+
+def test_a_probe_is_read_at_rest_before_anything_else():
+    stops = stops_of(PlanKind.PITOT, 2, [50.0, 100.0], [12.0, 4.0, 8.0], False)
+    assert [stop.zero for stop in stops] == [True, *[False] * 6] * 2
+    assert [(s.place, s.clock) for s in stops[1:7]] == [(p, c) for p in (50.0, 100.0) for c in (12.0, 4.0, 8.0)]
+
+
+def test_each_mounting_of_a_copy_has_all_that_is_read_of_it():
+    stops = stops_of(PlanKind.COPY, 2, [50.0, 100.0], [12.0, 4.0, 8.0], True)
+    assert [(s.series, s.mount) for s in stops[::8]] == [(0, 0), (1, 0), (1, 1), (0, 1)]
+    for start in range(0, len(stops), 8):
+        one = stops[start : start + 8]
+        assert [s.measured for s in one] == [*[Measured.FLOW] * 2, *[Measured.PITOT] * 4, *[Measured.SWIRL] * 2]
+        assert [s.zero for s in one] == [False, False, True, False, False, False, True, False]
+        assert {s.place for s in one[3:6]} == {one[7].place} == {100.0}
 
 
 def test_a_copy_is_flowed_in_an_order_that_drift_does_not_touch():
-    points = points_of(PlanKind.COPY, 1, 2)
-    assert [one for one, _ in points] == [0, 1, 1, 0]
+    stops = stops_of(PlanKind.COPY, 2, [], [], False)
+    assert [stop.series for stop in stops] == [0, 1, 1, 0]
     for slope in (0.0, 0.004, -0.01):
-        drifting = [200.0 * (1.02 if one else 1.0) * (1 + slope * n) for n, (one, _) in enumerate(points)]
+        drifting = [200.0 * (1.02 if stop.series else 1.0) * (1 + slope * n) for n, stop in enumerate(stops)]
         assert copy_difference(drifting, KNOWN).change == pytest.approx(0.02, abs=3e-4)
 
 
@@ -49,27 +75,48 @@ def test_the_scatter_of_a_copy_is_that_of_one_reading():
 
 
 @pytest.mark.parametrize(
-    ("kind", "places", "series"),
+    ("kind", "places", "clocks", "series"),
     [
-        (PlanKind.OPENING, [], 1),
-        (PlanKind.OPENING, [0.0, 50.0], 1),
-        (PlanKind.OPENING, [50.0, 120.0], 1),
-        (PlanKind.LIFT, [2.0, 2.0], 1),
-        (PlanKind.PITOT, [13.0], 1),
-        (PlanKind.LIFT, [n / 10 for n in range(1, 150)], 2),
-        (PlanKind.LIFT, [2.0], 0),
+        (PlanKind.OPENING, [], [], 1),
+        (PlanKind.OPENING, [0.0, 50.0], [], 1),
+        (PlanKind.OPENING, [50.0, 120.0], [], 1),
+        (PlanKind.LIFT, [2.0, 2.0], [], 1),
+        (PlanKind.PITOT, [], [13.0], 1),
+        (PlanKind.PITOT, [], [], 1),
+        (PlanKind.SWIRL, [], [], 1),
+        (PlanKind.COPY, [30.0], [], 2),  # of a runner: no lift of 30 mm
+        (PlanKind.LIFT, [n / 10 for n in range(1, 150)], [], 2),
+        (PlanKind.LIFT, [2.0], [], 0),
     ],
 )
-def test_places_that_can_not_be_are_refused(kind, places, series):
+def test_places_that_can_not_be_are_refused(kind, places, clocks, series):
+    def planned():
+        check_places(kind, ElementKind.RUNNER, places, clocks)
+        return stops_of(kind, series, places, clocks, False)
+
     with pytest.raises(OutOfRange):
-        check_places(kind, places, series)
+        planned()
 
 
 def test_a_copy_needs_an_original_and_nothing_else():
     with pytest.raises(OutOfRange, match="A, B, B, A"):
-        points_of(PlanKind.COPY, 1, 3)
+        stops_of(PlanKind.COPY, 3, [], [], False)
     with pytest.raises(NotEnoughData):
         copy_difference([200.0, 201.0], KNOWN)
+
+
+def test_a_copy_is_judged_at_every_opening_together():
+    """Openings share their mountings: each has c = 1, and all are judged together."""
+    openings = (25.0, 50.0, 100.0)
+    mounts = [{place: 100.0 + place + (1.5 if mount in (1, 2) else 0.0) for place in openings} for mount in range(4)]
+    found = copy_differences(mounts, KNOWN)
+    assert [one.place for one in found] == list(openings)
+    assert [one.verdict.change for one in found] == pytest.approx([0.012, 0.01, 0.0075], rel=1e-6)
+    assert all(one.verdict.half_width == pytest.approx(2.388 * 0.005, rel=2e-2) for one in found)
+    mounts[2].pop(50.0)
+    assert [one.place for one in copy_differences(mounts, KNOWN)] == [25.0, 100.0]
+    with pytest.raises(NotEnoughData):
+        copy_differences(mounts[:3], KNOWN)
 
 
 def test_two_curves_are_compared_where_both_were_read():

@@ -2176,6 +2176,18 @@ export interface components {
             /** Stage */
             stage: number | null;
         };
+        /**
+         * AxisChoice
+         * @description The places of a test: what they are, in which unit, and which are usual.
+         */
+        AxisChoice: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Usual */
+            usual: number[];
+        };
         /** BackSolveIn */
         BackSolveIn: {
             /** Together Cfm */
@@ -3957,21 +3969,19 @@ export interface components {
         };
         /**
          * KindChoice
-         * @description A kind of test, with the places it usually has.
+         * @description A kind of test; whether it takes a bore and clock positions, and those it usually has.
          */
         KindChoice: {
             /** Kind */
             kind: string;
             /** Title */
             title: string;
-            /** Axis */
-            axis: string;
-            /** Axis Unit */
-            axis_unit: string;
-            /** Usual */
-            usual: number[];
-            /** Needs Bore */
-            needs_bore: boolean;
+            /** Takes Bore */
+            takes_bore: boolean;
+            /** Takes Clocks */
+            takes_clocks: boolean;
+            /** Clocks */
+            clocks: number[];
         };
         /** KindView */
         KindView: {
@@ -4828,8 +4838,9 @@ export interface components {
         };
         /**
          * NewPlan
-         * @description A test: its kind, what is flowed (a runner by its number, or another element), the series and the places. `bore`
-         *     is the cylinder's for swirl, the valve's seat for lift; typed with its unit.
+         * @description A test: its kind, what is flowed (a runner by its number, or another element), the series, the places (openings
+         *     in percent; valve lifts in millimetres on a runner or head) and the clock positions [h] of a velocity map. `bore` is
+         *     that of the swirl meter, for a lift curve the valve's seat; typed with its unit. With it a copy's swirl is read.
          */
         NewPlan: {
             /**
@@ -4857,6 +4868,8 @@ export interface components {
             cylinder?: number | null;
             /** Places */
             places?: number[];
+            /** Clocks */
+            clocks?: number[];
             /**
              * Title
              * @default
@@ -5727,7 +5740,7 @@ export interface components {
         };
         /**
          * PlanCard
-         * @description A test in a list.
+         * @description A test in a list, and when it was read last.
          */
         PlanCard: {
             /**
@@ -5745,6 +5758,13 @@ export interface components {
             read: number;
             /** Of */
             of: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Read At */
+            read_at: string | null;
         };
         /** PlanChoices */
         PlanChoices: {
@@ -5755,7 +5775,8 @@ export interface components {
         };
         /**
          * PlanView
-         * @description A test: points in the order of work, the next one, curves and differences, and what they say.
+         * @description A test: points in the order of work, the next one, curves and differences over its axis, velocity maps, and what
+         *     they say. The unit is that of the curves.
          */
         PlanView: {
             /**
@@ -5785,10 +5806,6 @@ export interface components {
             axis_unit: string;
             /** Unit */
             unit: string;
-            /** Unit Code */
-            unit_code: string;
-            /** Quantity */
-            quantity: string;
             /** Points */
             points: components["schemas"]["PointView"][];
             /** Next */
@@ -5797,6 +5814,8 @@ export interface components {
             curves: components["schemas"]["SeriesCurve"][];
             /** Gains */
             gains?: components["schemas"]["PlaceGain"][];
+            /** Maps */
+            maps?: components["schemas"]["SeriesCurve"][];
             /** Margin */
             margin?: components["schemas"]["Sentence"][];
         };
@@ -5878,7 +5897,8 @@ export interface components {
         };
         /**
          * PointView
-         * @description A point: what to set up for it, and its figure where it was read.
+         * @description A point: what to set up for it, what is read there in which unit, and its figure where it was read. Places and
+         *     clock positions are empty where it is read as it stands.
          */
         PointView: {
             /** Index */
@@ -5886,7 +5906,15 @@ export interface components {
             /** Series */
             series: number;
             /** Place */
-            place: number;
+            place: number | null;
+            /** Clock */
+            clock: number | null;
+            /** Zero */
+            zero: boolean;
+            /** Quantity */
+            quantity: string;
+            /** Unit Code */
+            unit_code: string;
             /** Words */
             words: string;
             /** Reading Id */
@@ -6879,7 +6907,8 @@ export interface components {
         };
         /**
          * TargetChoice
-         * @description What a test can be made on: a runner or another element of the job's builds, in the states of its part.
+         * @description What a test can be made on: a runner or another element of the job's builds, in the states of its part; and the
+         *     axis and places that each kind of test has there.
          */
         TargetChoice: {
             /** Label */
@@ -6890,6 +6919,10 @@ export interface components {
             cylinder: number | null;
             /** States */
             states: components["schemas"]["StateChoice"][];
+            /** Axes */
+            axes: {
+                [key: string]: components["schemas"]["AxisChoice"];
+            };
         };
         /**
          * TaskEdit

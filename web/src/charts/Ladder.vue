@@ -45,6 +45,8 @@ const x = computed(() => scaleLinear(span.value, [56, Math.max(120, width.value 
 const ticks = computed(() =>
   figures.value.length ? x.value.ticks(Math.max(2, Math.floor(width.value / 95))) : [],
 )
+/** Eight runners stand as high as five. */
+const height = computed(() => `${Math.max(36, Math.min(76, Math.floor(390 / props.rungs.length)))}px`)
 const bandBox = computed(() => {
   if (!props.band) return undefined
   const [a, b] = [x.value(props.band[0] ?? 0), x.value(props.band[1] ?? 0)]
@@ -59,7 +61,7 @@ const side = (value: number, other: number | undefined) =>
 </script>
 
 <template>
-  <div class="ladder" role="list" :aria-label="`Runners, ${unit}`">
+  <div class="ladder" role="list" :style="{ '--rung': height }" :aria-label="`Runners, ${unit}`">
     <div ref="track" class="measure" aria-hidden="true" />
     <div v-if="bandBox" class="band-row" aria-hidden="true">
       <span :style="bandBox" class="band-word"><span>balanced: within 3 %</span></span>

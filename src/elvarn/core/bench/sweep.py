@@ -10,6 +10,8 @@ from elvarn.core.errors import NotEnoughData, require_positive
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.verdict import Verdict, decide
 
+ONE_SESSION = (0, 0, 0, 0)
+
 
 @dataclass(frozen=True)
 class PlaceDifference:
@@ -94,10 +96,13 @@ def cost_of_runner(head: Mapping[float, float], with_runner: Mapping[float, floa
     return {lift: 1 - with_runner[lift] / head[lift] for lift in shared}
 
 
-def copy_difference(flows: Sequence[float], known: Known, sessions: Sequence[Hashable] = (0, 0, 0, 0)) -> Verdict:
+def copy_difference(
+    flows: Sequence[float], known: Known, sessions: Sequence[Hashable] = ONE_SESSION, judged: int = 1
+) -> Verdict:
     """A copy against its original from A, B, B, A.
 
-    Arguments: flows [any flow unit] in that order; known of the bench; sessions: in which each was read.
+    Arguments: flows [any flow unit] in that order; known of the bench; sessions: in which each was mounted; judged [-]:
+    openings that are judged together.
     Returns: the verdict on copy over original less one [-].
     Raises: NotEnoughData for other than four; OutOfRange for a flow not above zero.
     Source: `decide`: (B1 + B2 − A1 − A2)/2, in which linear drift cancels.
@@ -108,7 +113,28 @@ def copy_difference(flows: Sequence[float], known: Known, sessions: Sequence[Has
     terms = [
         Term(log_percent(flow), share, side, place, session) for place, (flow, share, side, session) in enumerate(order)
     ]
-    return decide(difference(terms, known), known, 1.0)
+    return decide(difference(terms, known), known, 1.0, judged)
+
+
+def copy_differences(
+    mounts: Sequence[Mapping[float, float]], known: Known, sessions: Sequence[Hashable] = ONE_SESSION
+) -> list[PlaceDifference]:
+    """A copy against its original at every opening, from four mountings A, B, B, A.
+
+    Arguments: mounts: place to flow [any flow unit], in that order; known of the bench; sessions: of each mounting.
+    Returns: the differences where all four were read, by place, judged together; flows are the means of two mountings.
+    Raises: NotEnoughData for other than four; OutOfRange for a flow not above zero.
+    Source: `copy_difference`.
+    """
+    if len(mounts) != 4:
+        raise NotEnoughData("mounts", f"{len(mounts)} of four mountings are read.", "Flow A, B, B, A.")
+    places = [place for place in sorted(mounts[0]) if all(place in mount for mount in mounts)]
+    found = []
+    for place in places:
+        flows = [mount[place] for mount in mounts]
+        verdict = copy_difference(flows, known, sessions, len(places))
+        found.append(PlaceDifference(place, (flows[0] + flows[3]) / 2, (flows[1] + flows[2]) / 2, verdict))
+    return found
 
 
 def _verdict(first: float, second: float, known: Known, judged: int, apart: bool) -> Verdict:

@@ -1,15 +1,18 @@
 """A test as it is shown: its points, its picture, and what it says."""
 
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.plan import AXES, PlanKind
+from elvarn.core.bench.plan import CLOCK, Measured, PlanKind, Stop, axis_of, usual_places
 from elvarn.core.bench.probe import pitot_velocity, radians_per_second, swirl_coefficient
+from elvarn.core.path.tree import ElementKind
 from elvarn.service.bench.plan_words import ReadPlan, plan_margin
-from elvarn.service.bench.plans import TITLES, point_words, readings_by_point
+from elvarn.service.bench.plans import PROBES, TITLES, point_words, readings_by_point
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.job import JobRecord
@@ -18,14 +21,22 @@ from elvarn.service.record.trust import learned_of, sessions_of, trust_of
 from elvarn.store import queries
 from elvarn.store.models import FlowReading, Plan, ProbeReading
 
+QUANTITIES = {Measured.FLOW: "Flow", Measured.PITOT: "Pitot pressure", Measured.SWIRL: "Paddle wheel"}
+Readings = Mapping[int, FlowReading | ProbeReading]
+
 
 @dataclass(frozen=True)
 class PointView:
-    """A point: what to set up for it, and its figure where it was read."""
+    """A point: what to set up for it, what is read there in which unit, and its figure where it was read. Places and
+    clock positions are empty where it is read as it stands."""
 
     index: int
     series: int
-    place: float
+    place: float | None
+    clock: float | None
+    zero: bool
+    quantity: str
+    unit_code: str
     words: str
     reading_id: UUID | None
     typed: str
@@ -62,7 +73,7 @@ class PlaceGain:
 
 @dataclass(frozen=True)
 class PlanCard:
-    """A test in a list."""
+    """A test in a list, and when it was read last."""
 
     id: UUID
     kind: str
@@ -70,11 +81,14 @@ class PlanCard:
     target: str
     read: int
     of: int
+    made_at: datetime
+    read_at: datetime | None
 
 
 @dataclass(frozen=True)
 class PlanView:
-    """A test: points in the order of work, the next one, curves and differences, and what they say."""
+    """A test: points in the order of work, the next one, curves and differences over its axis, velocity maps, and what
+    they say. The unit is that of the curves."""
 
     id: UUID
     kind: str
@@ -85,12 +99,11 @@ class PlanView:
     axis: str
     axis_unit: str
     unit: str
-    unit_code: str
-    quantity: str
     points: list[PointView]
     next: int | None
     curves: list[SeriesCurve]
     gains: list[PlaceGain] = field(default_factory=list)
+    maps: list[SeriesCurve] = field(default_factory=list)
     margin: list[Sentence] = field(default_factory=list)
 
 
@@ -101,25 +114,35 @@ class StateChoice:
 
 
 @dataclass(frozen=True)
+class AxisChoice:
+    """The places of a test: what they are, in which unit, and which are usual."""
+
+    name: str
+    unit: str
+    usual: list[float]
+
+
+@dataclass(frozen=True)
 class TargetChoice:
-    """What a test can be made on: a runner or another element of the job's builds, in the states of its part."""
+    """What a test can be made on: a runner or another element of the job's builds, in the states of its part; and the
+    axis and places that each kind of test has there."""
 
     label: str
     element_kind: str
     cylinder: int | None
     states: list[StateChoice]
+    axes: dict[str, AxisChoice]
 
 
 @dataclass(frozen=True)
 class KindChoice:
-    """A kind of test, with the places it usually has."""
+    """A kind of test; whether it takes a bore and clock positions, and those it usually has."""
 
     kind: str
     title: str
-    axis: str
-    axis_unit: str
-    usual: list[float]
-    needs_bore: bool
+    takes_bore: bool
+    takes_clocks: bool
+    clocks: list[float]
 
 
 @dataclass(frozen=True)
@@ -139,31 +162,44 @@ def plan_choices(record: JobRecord) -> PlanChoices:
             states = [StateChoice(s.id, s.label) for s in sorted(state.part.states, key=lambda s: s.sequence)]
             key = (node.element_kind or "", node.cylinder)
             label = f"runner {node.cylinder}" if node.element_kind == "runner" else node.label
-            kept = targets.setdefault(key, TargetChoice(label, key[0], node.cylinder, []))
+            kept = targets.setdefault(key, TargetChoice(label, key[0], node.cylinder, [], _axes(key[0])))
             kept.states.extend(one for one in states if one.id not in {other.id for other in kept.states})
     runners_first = sorted(targets.values(), key=lambda one: (one.element_kind != "runner", one.cylinder or 0))
     return PlanChoices(
         runners_first,
         [
-            KindChoice(kind, TITLES[kind], AXES[kind].name, AXES[kind].unit, list(AXES[kind].usual), kind == "swirl")
+            KindChoice(
+                kind,
+                TITLES[kind],
+                kind in (PlanKind.LIFT, PlanKind.SWIRL, PlanKind.COPY),
+                kind in (PlanKind.PITOT, PlanKind.COPY),
+                list(CLOCK.usual) if kind is PlanKind.PITOT else [],
+            )
             for kind in PlanKind
         ],
     )
 
 
+def _axes(element_kind: str) -> dict[str, AxisChoice]:
+    target = ElementKind(element_kind)
+    axes = {kind: axis_of(kind, target) for kind in PlanKind}
+    return {
+        kind: AxisChoice(axis.name, axis.unit, list(usual_places(kind, target)))
+        for kind, axis in axes.items()
+        if axis is not None
+    }
+
+
 def plan_cards(session: Session, job_id: UUID) -> list[PlanCard]:
     """The tests of a job."""
-    return [
-        PlanCard(
-            plan.id,
-            plan.kind,
-            plan.title,
-            target_words(plan),
-            len(readings_by_point(session, plan)),
-            len(plan.points),
-        )
-        for plan in queries.plans_of(session, job_id)
-    ]
+    return [_card(plan, readings_by_point(session, plan)) for plan in queries.plans_of(session, job_id)]
+
+
+def _card(plan: Plan, read: Readings) -> PlanCard:
+    last = max((reading.taken_at for reading in read.values()), default=None)
+    return PlanCard(
+        plan.id, plan.kind, plan.title, target_words(plan), len(read), len(plan.points), plan.created_at, last
+    )
 
 
 def plan_view(session: Session, plan_id: UUID, preset: units.Preset) -> PlanView:
@@ -171,13 +207,12 @@ def plan_view(session: Session, plan_id: UUID, preset: units.Preset) -> PlanView
     plan = find(session, Plan, plan_id, "test")
     kind = PlanKind(plan.kind)
     read = readings_by_point(session, plan)
-    values = {index: _value(plan, reading) for index, reading in read.items()}
+    values = _values(plan, read)
     known = trust_of(plan.setup.bench, learned_of(session, plan.setup.bench), [], []).known
     flows = {index: reading for index, reading in read.items() if isinstance(reading, FlowReading)}
     sessions = sessions_of(list(flows.values()))
-    test = ReadPlan(plan, values, preset, known, {index: sessions[one.id] for index, one in flows.items()})
-    unit, code, quantity = _unit(kind, preset)
-    axis = AXES[kind]
+    test = ReadPlan(plan, values, read.keys(), preset, known, {index: sessions[one.id] for index, one in flows.items()})
+    axis = axis_of(kind, ElementKind(plan.element_kind))
     points = [_point(test, index, read.get(index)) for index in range(len(plan.points))]
     left = [point.index for point in points if point.reading_id is None]
     return PlanView(
@@ -187,15 +222,14 @@ def plan_view(session: Session, plan_id: UUID, preset: units.Preset) -> PlanView
         target_words(plan),
         plan.setup.bench_id,
         plan.setup_id,
-        axis.name,
-        axis.unit,
-        unit,
-        code,
-        quantity,
+        axis.name if axis else "",
+        axis.unit if axis else "",
+        _unit(_main(kind), preset),
         points,
         left[0] if left else None,
         [_curve(test, number) for number in range(len(plan.series))],
         _gains(test),
+        list(_maps(test)),
         list(plan_margin(test, left)),
     )
 
@@ -205,44 +239,68 @@ def target_words(plan: Plan) -> str:
     return f"runner {plan.cylinder}" if plan.cylinder else plan.element_kind
 
 
-def _value(plan: Plan, reading: FlowReading | ProbeReading) -> float:
-    """A point's figure: flow [m³/s at the reference depression], velocity [m/s] or swirl coefficient [-]."""
+def _values(plan: Plan, read: Readings) -> dict[int, float]:
+    """Each point's figure: flow [m³/s at the reference depression], velocity [m/s] or swirl coefficient [-], each probe
+    less what it shows at rest in that mounting. A probe at rest, or one that shows no more, has none."""
+    stops = plan.stops
+    rest = {
+        (stops[index].series, stops[index].mount, stops[index].measured): reading.value_si
+        for index, reading in read.items()
+        if stops[index].zero and isinstance(reading, ProbeReading)
+    }
+    found: dict[int, float] = {}
+    for index, reading in read.items():
+        stop = stops[index]
+        zero = rest.get((stop.series, stop.mount, stop.measured), 0.0)
+        value = None if stop.zero else _value(plan, stop, reading, zero)
+        if value is not None:
+            found[index] = value
+    return found
+
+
+def _value(plan: Plan, stop: Stop, reading: FlowReading | ProbeReading, zero: float) -> float | None:
     if isinstance(reading, FlowReading):
         return at_reference(reading)
-    if reading.quantity == "pitot":
-        return pitot_velocity(reading.value_si)
-    return swirl_coefficient(radians_per_second(reading.value_si), plan.bore_m or 0.0, plan.setup.depression_pa)
+    shown = reading.value_si - zero
+    if stop.measured is Measured.PITOT:
+        return pitot_velocity(shown) if shown > 0 else None
+    return swirl_coefficient(radians_per_second(shown), plan.bore_m or 0.0, plan.setup.depression_pa)
 
 
-def _unit(kind: PlanKind, preset: units.Preset) -> tuple[str, str, str]:
-    """Unit of the picture, the unit that is typed, and what is typed."""
-    if kind is PlanKind.PITOT:
-        return "m/s", "inH2O", "Pitot pressure"
-    if kind is PlanKind.SWIRL:
-        return "", "rpm", "Paddle wheel"
-    code = units.PRESETS[preset]["flow"]
-    return units.LABELS.get(code, code), code, "Flow"
+def _main(kind: PlanKind) -> Measured:
+    """What the curves of a test are of."""
+    return Measured(kind) if kind in (PlanKind.PITOT, PlanKind.SWIRL) else Measured.FLOW
 
 
-def _shown(kind: PlanKind, value: float, preset: units.Preset) -> units.Shown:
-    if kind is PlanKind.PITOT:
-        return units.show_in(value, "m/s", 1)
-    if kind is PlanKind.SWIRL:
-        return units.show_in(value, "", 3)
-    return units.show(value, "flow", preset)
+def _unit(measured: Measured, preset: units.Preset) -> str:
+    """Unit in which a figure is shown."""
+    if measured is Measured.FLOW:
+        code = units.PRESETS[preset]["flow"]
+        return units.LABELS.get(code, code)
+    return "m/s" if measured is Measured.PITOT else ""
+
+
+def _shown(measured: Measured, value: float, preset: units.Preset) -> units.Shown:
+    if measured is Measured.FLOW:
+        return units.show(value, "flow", preset)
+    return units.show_in(value, "m/s", 1) if measured is Measured.PITOT else units.show_in(value, "", 3)
 
 
 def _point(test: ReadPlan, index: int, reading: FlowReading | ProbeReading | None) -> PointView:
-    plan, value = test.plan, test.values.get(index)
-    series, place = plan.points[index]
-    shown = _shown(test.kind, value, test.preset) if value is not None else None
-    base = test.curve(0).get(plan.places[place])
-    against = units.percent_text(value / base - 1) if value is not None and base and series else ""
+    stop, value = test.stops[index], test.values.get(index)
+    shown = _shown(stop.measured, value, test.preset) if value is not None else None
+    base = test.curve(0, stop.measured, stop.clock).get(stop.place)
+    against = units.percent_text(value / base - 1) if value is not None and base and stop.series else ""
+    code = PROBES[stop.measured][1] if stop.measured in PROBES else units.PRESETS[test.preset]["flow"]
     return PointView(
         index,
-        series,
-        plan.places[place],
-        point_words(plan, index),
+        stop.series,
+        stop.place,
+        stop.clock,
+        stop.zero,
+        QUANTITIES[stop.measured],
+        code,
+        point_words(test.plan, index),
         reading.id if reading else None,
         reading.typed if reading else "",
         f"{reading.figure:g}" if reading else "",
@@ -252,11 +310,29 @@ def _point(test: ReadPlan, index: int, reading: FlowReading | ProbeReading | Non
 
 
 def _curve(test: ReadPlan, number: int) -> SeriesCurve:
-    points = []
-    for place, value in test.curve(number).items():
-        shown = _shown(test.kind, value, test.preset)
-        points.append(PlacePoint(place, shown.value, f"{shown.text} {shown.unit}".strip()))
+    """A series over openings or lifts; a velocity map has none."""
+    main = _main(test.kind)
+    if main is Measured.PITOT:
+        return SeriesCurve(test.label(number), [])
+    curve = test.curve(number, main)
+    points = [_place_point(place, value, main, test.preset) for place, value in curve.items() if place is not None]
     return SeriesCurve(test.label(number), points)
+
+
+def _maps(test: ReadPlan) -> Iterator[SeriesCurve]:
+    """Velocity round the opening, of each series at each opening or lift at which it was read."""
+    stations = list(dict.fromkeys(stop.place for stop in test.stops if stop.clock is not None))
+    for number in range(len(test.plan.series)):
+        for place in stations:
+            around = test.around(number, place)
+            at = f", {place:g} {test.axis_unit}" if place is not None and len(stations) > 1 else ""
+            points = [_place_point(clock, value, Measured.PITOT, test.preset) for clock, value in around.items()]
+            yield SeriesCurve(f"{test.label(number)}{at}", points)
+
+
+def _place_point(place: float, value: float, measured: Measured, preset: units.Preset) -> PlacePoint:
+    shown = _shown(measured, value, preset)
+    return PlacePoint(place, shown.value, f"{shown.text} {shown.unit}".strip())
 
 
 def _gains(test: ReadPlan) -> list[PlaceGain]:

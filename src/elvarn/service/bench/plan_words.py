@@ -1,16 +1,17 @@
 """What a test says, kind by kind."""
 
-from collections.abc import Hashable, Iterator, Mapping
+from collections.abc import Collection, Hashable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from statistics import fmean
 
 from elvarn import units
 from elvarn.core.bench.likeness import ItemDifference, item_differences
-from elvarn.core.bench.plan import AXES, PlanKind
+from elvarn.core.bench.plan import A_B_B_A, Measured, PlanKind, Stop, axis_of
 from elvarn.core.bench.probe import velocity_map
 from elvarn.core.bench.sweep import (
     PlaceDifference,
-    copy_difference,
+    copy_differences,
     cost_of_runner,
     differences_by_place,
     figure_differences,
@@ -21,20 +22,24 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
+from elvarn.core.path.tree import ElementKind
 from elvarn.core.verdict import Verdict
 from elvarn.service.bench.plans import point_words
-from elvarn.service.kernel.sentences import Sentence, judged, listed, sentence
+from elvarn.service.kernel.sentences import Sentence, first_up, judged, listed, sentence
 from elvarn.service.record.setup import changed, item_words, items_of
 from elvarn.store.models import Plan
+
+LEAST_OF_MAP = 3  # clock positions
 
 
 @dataclass(frozen=True)
 class ReadPlan:
     """A test with the figures of its points: flow [m³/s at the reference depression], velocity [m/s] or swirl
-    coefficient; and in which session each was read."""
+    coefficient; which were read; and in which session each was."""
 
     plan: Plan
     values: dict[int, float]
+    read: Collection[int]
     preset: units.Preset
     known: Known
     sessions: Mapping[int, Hashable] = field(default_factory=dict)
@@ -55,14 +60,50 @@ class ReadPlan:
         """A series' name, as a sentence begins with it."""
         return self.label(number)[:1].upper() + self.label(number)[1:]
 
-    def curve(self, number: int) -> dict[float, float]:
-        """Mean figure of a series by place."""
-        found: dict[float, list[float]] = {}
-        for index, value in self.values.items():
-            series, place = self.plan.points[index]
-            if series == number:
-                found.setdefault(self.plan.places[place], []).append(value)
-        return {place: fmean(figures) for place, figures in sorted(found.items())}
+    @cached_property
+    def stops(self) -> list[Stop]:
+        return self.plan.stops
+
+    @property
+    def axis_unit(self) -> str:
+        axis = axis_of(self.kind, ElementKind(self.plan.element_kind))
+        return axis.unit if axis else ""
+
+    def curve(
+        self, number: int, measured: Measured = Measured.FLOW, clock: float | None = None
+    ) -> dict[float | None, float]:
+        """Mean figure of a series by opening or lift; None stands for what was read as it stands."""
+        wanted = (s for s in enumerate(self.stops) if s[1].series == number and s[1].measured is measured)
+        return self._means((stop.place, index) for index, stop in wanted if stop.clock == clock)
+
+    def flows(self, number: int) -> dict[float, float]:
+        """Mean flow of a series by opening or lift."""
+        return {place: flow for place, flow in self.curve(number).items() if place is not None}
+
+    def around(self, number: int, place: float | None, mount: int | None = None) -> dict[float, float]:
+        """Mean velocity of a series round the opening by clock position, of one mounting or of all."""
+        wanted = (
+            (stop.clock, index)
+            for index, stop in enumerate(self.stops)
+            if (stop.series, stop.place) == (number, place) and mount in (None, stop.mount)
+        )
+        found = self._means(wanted)
+        return {clock: value for clock, value in found.items() if clock is not None}
+
+    def mounts(self) -> list[dict[float, float]]:
+        """Flow by opening of a copy's four mountings, in their order; as it stands is opening 0."""
+        found: list[dict[float, float]] = [{} for _ in A_B_B_A]
+        for index, stop in enumerate(self.stops):
+            if index in self.values and stop.measured is Measured.FLOW:
+                found[A_B_B_A.index((stop.series, stop.mount))][stop.place or 0.0] = self.values[index]
+        return found
+
+    def _means(self, places: Iterable[tuple[float | None, int]]) -> dict[float | None, float]:
+        found: dict[float | None, list[float]] = {}
+        for place, index in places:
+            if index in self.values:
+                found.setdefault(place, []).append(self.values[index])
+        return {place: fmean(found[place]) for place in sorted(found, key=lambda one: one or 0.0)}
 
     def items_between(self, number: int) -> list[ItemDifference]:
         """In what a series' set-up differs from that of the first."""
@@ -72,10 +113,15 @@ class ReadPlan:
 
     def differences(self) -> list[PlaceDifference]:
         """The second series against the first, where flow is compared over places."""
-        if self.kind not in (PlanKind.OPENING, PlanKind.LIFT) or len(self.plan.series) < 2:
+        if len(self.plan.series) < 2:
+            return []
+        if self.kind is PlanKind.COPY:
+            at = {(s.series, s.mount): self.sessions[i] for i, s in enumerate(self.stops) if i in self.sessions}
+            return copy_differences(self.mounts(), self.known, [at.get(one, 0) for one in A_B_B_A])
+        if self.kind not in (PlanKind.OPENING, PlanKind.LIFT):
             return []
         try:
-            return differences_by_place(self.curve(0), self.curve(1), self.known, self.apart)
+            return differences_by_place(self.flows(0), self.flows(1), self.known, self.apart)
         except NotEnoughData:
             return []
 
@@ -84,14 +130,15 @@ def plan_margin(test: ReadPlan, left: list[int]) -> Iterator[Sentence]:
     """The sentences, what to do next last."""
     if test.values:
         yield from SAYS[test.kind](test)
+    yield from _about_probes(test)
     if test.apart and test.kind not in (PlanKind.PITOT, PlanKind.SWIRL):
         shift = test.known.session.value
         answer = "Read in more than one session."
         yield sentence(answer, Grade.ESTIMATED, "doubt", reason=f"The ± allows {shift:.2g} % session shift.")
     count = len(test.plan.points)
     if left:
-        done = f"{count - len(left)} of {count} points read. " if test.values else ""
-        rest = " You can stop and go on later." if test.values else ""
+        done = f"{count - len(left)} of {count} points read. " if test.read else ""
+        rest = " You can stop and go on later." if test.read else ""
         yield sentence(f"{done}Next: {point_words(test.plan, left[0])}.{rest}", Grade.RULE, "next")
     else:
         yield sentence("Test complete.", Grade.RULE, "next")
@@ -113,16 +160,16 @@ def _configurations(test: ReadPlan) -> Iterator[Sentence]:
 
 
 def _curves(test: ReadPlan) -> Iterator[Sentence]:
-    unit = AXES[test.kind].unit
+    unit = test.axis_unit
     found = test.differences()
     if found:
         best = max(found, key=lambda one: abs(one.verdict.change))
         yield sentence(f"{_names(test, 1)}: biggest change at {_at(best, unit)}.", Grade.COMPUTED)
         if found[-1] is not best:
             yield sentence(f"At {_at(found[-1], unit)}.", Grade.COMPUTED)
-    shared = set.intersection(*(set(test.curve(number)) for number in range(len(test.plan.series))))
+    shared = set.intersection(*(set(test.flows(number)) for number in range(len(test.plan.series))))
     for number in range(len(test.plan.series)):
-        curve = {place: flow for place, flow in test.curve(number).items() if place in shared}
+        curve = {place: flow for place, flow in test.flows(number).items() if place in shared}
         if len(curve) > 1:
             mean = units.show(mean_over(curve), "flow", test.preset)
             over = f"{min(curve):g} to {max(curve):g} {unit}"
@@ -132,46 +179,117 @@ def _curves(test: ReadPlan) -> Iterator[Sentence]:
 def _lift(test: ReadPlan) -> Iterator[Sentence]:
     yield from _curves(test)
     if len(test.plan.series) > 1:
-        costs = cost_of_runner(test.curve(0), test.curve(1))
+        costs = cost_of_runner(test.flows(0), test.flows(1))
         lift, cost = max(costs.items(), key=lambda one: one[1], default=(0.0, 0.0))
         if cost > 0:
             names = f"{test.beginning(1)} loses up to {cost * 100:.1f} % of {test.label(0)}"
             yield sentence(f"{names}, at {lift:g} mm.", Grade.COMPUTED)
-    if test.plan.bore_m and test.curve(0):
-        lift, flow = max(test.curve(0).items())
+    if test.plan.bore_m and test.flows(0):
+        lift, flow = max(test.flows(0).items())
         found = lift_coefficient(flow, lift / 1000, test.plan.bore_m, REFERENCE_DEPRESSION)
         text = f"{test.beginning(0)} at {lift:g} mm: flow coefficient {found:.2f} (curtain area)."
         yield sentence(text, Grade.COMPUTED)
 
 
 def _copy(test: ReadPlan) -> Iterator[Sentence]:
-    if len(test.values) < 4:
+    """One sentence for the whole part: at every opening, with its velocity map and swirl."""
+    found = test.differences()
+    if found:
+        beside = " ".join([*_maps_beside(test), *_swirl_beside(test)])
+        reason = f"{beside} Order A-B-B-A cancels steady drift.".strip()
+        yield sentence(f"{_names(test, 1)}{_copy_words(found, test.axis_unit)}.", Grade.COMPUTED, reason=reason)
+
+
+def _copy_words(found: Sequence[PlaceDifference], unit: str) -> str:
+    """What a copy does at all its openings together."""
+    if len(found) == 1:
+        return f": {_change(found[0].verdict)}"
+    most = max(found, key=lambda one: abs(one.verdict.change) + one.verdict.half_width)
+    clear = [one for one in found if one.verdict.real]
+    unsure = [one for one in found if not one.verdict.real and not one.verdict.no_larger]
+    if clear:
+        largest = max(clear, key=lambda one: abs(one.verdict.change))
+        return f" differs at {_places(clear, unit)}; most at {_at(largest, unit)}"
+    if not unsure:
+        what = f"no difference larger than {most.verdict.matters:g} % at any of {len(found)} places"
+        return f": {what}; most at {most.place:g} {unit}: {_figures(most.verdict)}"
+    return f": too close to call at {_places(unsure, unit)}; most at {_at(most, unit)}"
+
+
+def _places(found: Sequence[PlaceDifference], unit: str) -> str:
+    return f"{listed([f'{one.place:g}' for one in found])} {unit}"
+
+
+def _maps_beside(test: ReadPlan) -> Iterator[str]:
+    """Velocity maps of copy and original. They have no word: their repeats stand beside them."""
+    place = next((stop.place for stop in test.stops if stop.clock is not None), None)
+    maps = [[test.around(number, place, mount) for mount in (0, 1)] for number in (0, 1)]
+    if any(len(one) < LEAST_OF_MAP for series in maps for one in series):
         return
-    sessions = [test.sessions.get(index, 0) for index in range(4)]
-    verdict = copy_difference([test.values[index] for index in range(4)], test.known, sessions)
-    text = f"{_names(test, 1)}: {_change(verdict)}."
-    yield sentence(f"{text} Order A-B-B-A cancels steady drift.", Grade.COMPUTED)
+    found = [[velocity_map(one) for one in series] for series in maps]
+    means, uneven = ([[getattr(one, of) for one in series] for series in found] for of in ("mean", "distortion"))
+    each = [
+        f"{test.label(number)} {fmean(means[number]):.0f} m/s, {fmean(uneven[number]) * 100:.0f} % uneven"
+        for number in (1, 0)
+    ]
+    repeats = f"{_apart(means):.1f} m/s and {_apart(uneven) * 100:.0f} %"
+    yield f"Velocity map: {'; '.join(each)} (mountings repeat within {repeats})."
+
+
+def _swirl_beside(test: ReadPlan) -> Iterator[str]:
+    turned: list[list[float]] = [
+        [test.values[i] for i, s in enumerate(test.stops) if s.measured is Measured.SWIRL and s.series == number
+         and i in test.values] for number in (0, 1)
+    ]  # fmt: skip
+    if all(len(one) == 2 for one in turned):
+        each = [f"{test.label(number)} {fmean(turned[number]):.2f}" for number in (1, 0)]
+        yield f"Swirl: {', '.join(each)} (mountings repeat within {_apart(turned):.2f})."
+
+
+def _apart(repeats: Sequence[Sequence[float]]) -> float:
+    return max(abs(first - second) for first, second in repeats)
 
 
 def _pitot(test: ReadPlan) -> Iterator[Sentence]:
+    stations = dict.fromkeys(stop.place for stop in test.stops if stop.clock is not None)
     for number in range(len(test.plan.series)):
-        try:
-            found = velocity_map(test.curve(number))
-        except NotEnoughData:
-            continue
-        where = f"fastest at {found.fastest:g} o'clock, slowest at {found.slowest:g}"
-        text = f"{test.beginning(number)}: average {found.mean:.0f} m/s, "
-        text += f"{found.distortion * 100:.0f} % uneven (10 % is fine): {where}."
-        yield sentence(text, Grade.COMPUTED, "plain" if found.even else "doubt")
+        for place in stations:
+            try:
+                found = velocity_map(test.around(number, place))
+            except NotEnoughData:
+                continue
+            at = f" at {place:g} {test.axis_unit}" if place is not None else ""
+            where = f"fastest at {found.fastest:g} o'clock, slowest at {found.slowest:g}"
+            text = f"{test.beginning(number)}{at}: average {found.mean:.0f} m/s, "
+            text += f"{found.distortion * 100:.0f} % uneven (10 % is fine): {where}."
+            yield sentence(text, Grade.COMPUTED, "plain" if found.even else "doubt")
 
 
 def _swirl(test: ReadPlan) -> Iterator[Sentence]:
     for number in range(len(test.plan.series)):
-        curve = test.curve(number)
+        curve = test.curve(number, Measured.SWIRL)
         if curve:
-            lift, most = max(curve.items(), key=lambda one: one[1])
-            yield sentence(f"{test.beginning(number)}: coefficient up to {most:.2f}, at {lift:g} mm.", Grade.COMPUTED)
-    yield sentence("Swirl = paddle rim speed / jet speed. Compare on one wheel only.", Grade.RULE)
+            place, most = max(curve.items(), key=lambda one: one[1])
+            at = f", at {place:g} {test.axis_unit}" if place is not None else ""
+            yield sentence(f"{test.beginning(number)}: coefficient up to {most:.2f}{at}.", Grade.COMPUTED)
+    yield sentence("Swirl = paddle speed x bore / jet speed. Compare on one wheel only.", Grade.RULE)
+
+
+def _about_probes(test: ReadPlan) -> Iterator[Sentence]:
+    """A probe that was not read at rest, or that shows no more than at rest."""
+    zeroed = {(s.series, s.mount, s.measured) for i, s in enumerate(test.stops) if s.zero and i in test.read}
+    probed = [(i, s) for i, s in enumerate(test.stops) if i in test.read and not s.zero]
+    of = [(s.series, s.mount, s.measured) for _, s in probed if s.measured is not Measured.FLOW]
+    missing = dict.fromkeys((series, measured) for series, mount, measured in of
+                            if (series, mount, measured) not in zeroed)  # fmt: skip
+    for series, measured in missing:
+        thing = "Pitot" if measured is Measured.PITOT else "Wheel"
+        answer = f"{thing} not read at rest for {test.label(series)}."
+        yield sentence(answer, Grade.MEASURED, "doubt", action="Switch the air off and read it.")
+    for index, stop in probed:
+        if stop.measured is Measured.PITOT and index not in test.values:
+            answer = f"{point_words(test.plan, index)}: shows no more than at rest, left out."
+            yield sentence(first_up(answer), Grade.MEASURED, "doubt", action="Check the line, read it again.")
 
 
 def _names(test: ReadPlan, number: int) -> str:
@@ -183,7 +301,11 @@ def _at(one: PlaceDifference, unit: str) -> str:
 
 
 def _change(verdict: Verdict) -> str:
-    return f"{units.percent_text(verdict.change)} ±{verdict.half_width * 100:.1f} %, {judged(verdict)}"
+    return f"{_figures(verdict)}, {judged(verdict)}"
+
+
+def _figures(verdict: Verdict) -> str:
+    return f"{units.percent_text(verdict.change)} ±{verdict.half_width * 100:.1f} %"
 
 
 SAYS = {

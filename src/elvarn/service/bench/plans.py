@@ -9,7 +9,7 @@ from uuid import UUID, uuid5
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.plan import AXES, PlanKind, check_places, points_of
+from elvarn.core.bench.plan import OPENING, Measured, PlanKind, Stop, axis_of, check_places, stops_of
 from elvarn.core.errors import CoreError
 from elvarn.core.path.tree import ElementKind
 from elvarn.given import Moment, given
@@ -35,17 +35,13 @@ TITLES = {
     PlanKind.PITOT: "Velocity round the opening",
     PlanKind.SWIRL: "Swirl",
 }
-PLACE_ITEMS = {
-    PlanKind.OPENING: "opening_percent",
-    PlanKind.LIFT: "valve_lift_mm",
-    PlanKind.PITOT: "clock_hours",
-    PlanKind.SWIRL: "valve_lift_mm",
+PROBES: dict[Measured, tuple[units.Quantity, str]] = {
+    Measured.PITOT: ("depression", "inH2O"),
+    Measured.SWIRL: ("speed", "rpm"),
 }
-PROBES: dict[PlanKind, tuple[str, units.Quantity, str]] = {
-    PlanKind.PITOT: ("pitot", "depression", "inH2O"),
-    PlanKind.SWIRL: ("swirl", "speed", "rpm"),
-}
+MOST_PRESSURE = 20_000.0  # Pa, of a pitot tube on a bench; common practice, no source
 MOST_TURNS = 30_000.0  # per minute, of a paddle wheel in a bore; common practice, no source
+MOST_AT_REST = 0.05  # of the most that a probe can show; common practice, no source
 
 
 @given
@@ -60,8 +56,9 @@ class NewSeries:
 
 @given
 class NewPlan:
-    """A test: its kind, what is flowed (a runner by its number, or another element), the series and the places. `bore`
-    is the cylinder's for swirl, the valve's seat for lift; typed with its unit."""
+    """A test: its kind, what is flowed (a runner by its number, or another element), the series, the places (openings
+    in percent; valve lifts in millimetres on a runner or head) and the clock positions [h] of a velocity map. `bore` is
+    that of the swirl meter, for a lift curve the valve's seat; typed with its unit. With it a copy's swirl is read."""
 
     person_id: UUID
     job_id: UUID
@@ -71,6 +68,7 @@ class NewPlan:
     series: list[NewSeries]
     cylinder: int | None = None
     places: list[float] = field(default_factory=list)
+    clocks: list[float] = field(default_factory=list)
     title: str = ""
     bore: str = ""
 
@@ -109,10 +107,9 @@ def add_plan(session: Session, identifier: UUID, new: NewPlan) -> Plan:
     setup = find(session, Setup, new.setup_id, "set-up")
     if setup.job_id != new.job_id:
         raise Invalid("The set-up is of another job.", path="setup_id")
-    places = new.places or list(AXES[kind].usual)
-    points = _points(kind, places, new)
-    _check_target(new)
+    target = _target(new)
     bore = _bore(new, kind)
+    stops = _stops(kind, target, new, bore is not None)
     for number, series in enumerate(new.series):
         find(session, PartState, series.part_state_id, "part state")
         if not series.label.strip():
@@ -131,8 +128,9 @@ def add_plan(session: Session, identifier: UUID, new: NewPlan) -> Plan:
             element_kind=new.element_kind,
             cylinder=new.cylinder,
             series=[{**asdict(one), "part_state_id": str(one.part_state_id)} for one in new.series],
-            places=places,
-            points=[list(point) for point in points],
+            places=[float(place) for place in new.places],
+            clocks=[float(clock) for clock in new.clocks],
+            points=[asdict(stop) for stop in stops],
             bore_m=bore,
         )
 
@@ -142,13 +140,13 @@ def add_plan(session: Session, identifier: UUID, new: NewPlan) -> Plan:
 def capture_point(session: Session, identifier: UUID, new: NewPoint) -> FlowReading | ProbeReading:
     """Keep a point's figure."""
     plan = find(session, Plan, new.plan_id, "test")
+    if not 0 <= new.point < len(plan.points):
+        raise Invalid(f"There is no point {new.point + 1}; this test has {len(plan.points)}.", path="point")
     existing = session.get(FlowReading, identifier) or session.get(ProbeReading, identifier)
     if existing is None:
         queries.hold_job(session, plan.job_id)
-        if not 0 <= new.point < len(plan.points):
-            raise Invalid(f"There is no point {new.point + 1}; this test has {len(plan.points)}.", path="point")
         _ask_where_read(session, plan, new)
-    keep = _keep_probe if PlanKind(plan.kind) in PROBES else _keep_flow
+    keep = _keep_probe if plan.stops[new.point].measured in PROBES else _keep_flow
     kept = keep(session, identifier, plan, new)
     for old in new.replaces:
         strike_out(session, old, NewStrike(new.person_id, "replaced by another reading", new.taken_at))
@@ -157,25 +155,37 @@ def capture_point(session: Session, identifier: UUID, new: NewPoint) -> FlowRead
 
 def readings_by_point(session: Session, plan: Plan) -> dict[int, FlowReading | ProbeReading]:
     """The last valid reading of each point that was read."""
-    probes = PlanKind(plan.kind) in PROBES
-    rows = queries.probes_of_plan(session, plan.id) if probes else queries.flows_of_plan(session, plan.id)
+    measured = {stop.measured for stop in plan.stops}
+    found: dict[int, FlowReading | ProbeReading] = {}
+    if Measured.FLOW in measured:
+        found |= {reading.plan_point or 0: reading for reading in queries.flows_of_plan(session, plan.id)}
+    if measured - {Measured.FLOW}:
+        found |= {reading.plan_point: reading for reading in queries.probes_of_plan(session, plan.id)}
     load_checks(session)
-    return {reading.plan_point or 0: reading for reading in rows}
+    return found
 
 
 def point_words(plan: Plan, index: int) -> str:
-    """A point in words: its series and its place."""
-    series, place = plan.points[index]
-    label = str(plan.series[series]["label"])
-    axis = AXES[PlanKind(plan.kind)]
-    return f"{label}, {plan.places[place]:g} {axis.unit}" if axis.unit else label
+    """A point in words: its series, what of it is read, and where."""
+    stop = plan.stops[index]
+    words = [f"{plan.series[stop.series]['label']}{' again' if stop.mount else ''}"]
+    if stop.zero:
+        return f"{words[0]}, {'wheel' if stop.measured is Measured.SWIRL else 'pitot'} at rest, air off"
+    if stop.measured is Measured.SWIRL and plan.kind == PlanKind.COPY:
+        words.append("swirl")
+    axis = axis_of(PlanKind(plan.kind), ElementKind(plan.element_kind))
+    if stop.place is not None and axis is not None:
+        words.append(f"{stop.place:g} {axis.unit}")
+    if stop.clock is not None:
+        words.append(f"{stop.clock:g} o'clock")
+    return ", ".join(words)
 
 
 def _keep_flow(session: Session, identifier: UUID, plan: Plan, new: NewPoint) -> FlowReading:
     figure = figure_of(new.typed, new.default_unit or "cfm", new.taken)
     check_pulled(figure)
     setup = _setup_of(session, plan, new.point, new.person_id)
-    state = UUID(plan.series[plan.points[new.point][0]]["part_state_id"])
+    state = UUID(plan.series[plan.stops[new.point].series]["part_state_id"])
     about = _PointFigure(new.person_id, plan.job_id, setup.id, state, plan.cylinder, new.taken_at)
     sent_before = session.get(FlowReading, identifier) is not None
     marks = [] if sent_before else ask(new, figure, _beside(session, plan, new, setup))
@@ -190,11 +200,12 @@ def _keep_flow(session: Session, identifier: UUID, plan: Plan, new: NewPoint) ->
 
 def _beside(session: Session, plan: Plan, new: NewPoint, setup: Setup) -> Beside:
     """Beside a point stand the other series at the same place."""
-    place = plan.points[new.point][1]
+    stops = plan.stops
+    place = stops[new.point].place
     others = [
         at_reference(reading)
         for point, reading in readings_by_point(session, plan).items()
-        if point != new.point and plan.points[point][1] == place and isinstance(reading, FlowReading)
+        if point != new.point and stops[point].place == place and isinstance(reading, FlowReading)
     ]
     return Beside(
         point_words(plan, new.point),
@@ -206,16 +217,13 @@ def _beside(session: Session, plan: Plan, new: NewPoint, setup: Setup) -> Beside
 
 
 def _keep_probe(session: Session, identifier: UUID, plan: Plan, new: NewPoint) -> ProbeReading:
-    quantity, parsed, usual = PROBES[PlanKind(plan.kind)]
+    stop = plan.stops[new.point]
+    parsed, usual = PROBES[stop.measured]
     try:
         typed = units.parse(new.typed, parsed, usual)
     except units.UnitError as error:
         raise Invalid(str(error), path="typed") from error
-    if quantity == "pitot" and not 0 < typed.si <= 20_000:
-        message = f"A pitot tube can't show {new.typed}. Its pressure is above 0, up to 80 inH2O (20 kPa)."
-        raise Invalid(message, path="typed")
-    if quantity == "swirl" and abs(typed.si) > MOST_TURNS:
-        raise Invalid(f"{new.typed} turns a minute can't be. Up to {MOST_TURNS:.0f} can.", path="typed")
+    _check_probe(stop, typed.si, new.typed)
 
     def make(digest: str) -> ProbeReading:
         return ProbeReading(
@@ -227,7 +235,7 @@ def _keep_probe(session: Session, identifier: UUID, plan: Plan, new: NewPoint) -
             marks=[],
             plan_id=plan.id,
             plan_point=new.point,
-            quantity=quantity,
+            quantity=stop.measured,
             typed=new.typed,
             figure=typed.figure,
             unit=typed.unit,
@@ -239,14 +247,14 @@ def _keep_probe(session: Session, identifier: UUID, plan: Plan, new: NewPoint) -
 
 def _setup_of(session: Session, plan: Plan, index: int, person_id: UUID) -> Setup:
     """The set-up of a point. Points that are set up alike share it."""
-    series, place = plan.points[index]
-    items = changed(items_of(plan.setup), plan.series[series]["changes"])
-    item = PLACE_ITEMS.get(PlanKind(plan.kind))
-    if item is not None:
-        items = changed(items, {item: plan.places[place]})
+    stop = plan.stops[index]
+    items = changed(items_of(plan.setup), plan.series[stop.series]["changes"])
+    if stop.place is not None:
+        axis = axis_of(PlanKind(plan.kind), ElementKind(plan.element_kind))
+        items = changed(items, {"opening_percent" if axis is OPENING else "valve_lift_mm": stop.place})
     if items == items_of(plan.setup):
         return plan.setup
-    identifier = uuid5(plan.id, f"{series}/{place}")
+    identifier = uuid5(plan.id, f"{stop.series}/{stop.place}")
     existing = session.get(Setup, identifier)
     return existing or add_setup(session, identifier, derived(plan.setup, items, person_id))
 
@@ -271,15 +279,29 @@ def _kind(name: str) -> PlanKind:
         raise Invalid(f"'{name}' is no kind of test. Known: {', '.join(PlanKind)}.", path="kind") from error
 
 
-def _points(kind: PlanKind, places: list[float], new: NewPlan) -> list[tuple[int, int]]:
+def _check_probe(stop: Stop, value: float, typed: str) -> None:
+    """Refuse what a probe can't show, at rest or in the air. Raises Invalid."""
+    pitot = stop.measured is Measured.PITOT
+    most = MOST_PRESSURE if pitot else MOST_TURNS
+    if stop.zero and abs(value) > MOST_AT_REST * most:
+        thing = "A pitot tube" if pitot else "A paddle wheel"
+        raise Invalid(f"{thing} at rest can't show {typed}. Switch the air off, then read it.", path="typed")
+    if pitot and not stop.zero and not 0 < value <= most:
+        message = f"A pitot tube can't show {typed}. Its pressure is above 0, up to 80 inH2O (20 kPa)."
+        raise Invalid(message, path="typed")
+    if not pitot and abs(value) > most:
+        raise Invalid(f"{typed} turns a minute can't be. Up to {most:.0f} can.", path="typed")
+
+
+def _stops(kind: PlanKind, target: ElementKind, new: NewPlan, swirl: bool) -> list[Stop]:
     try:
-        check_places(kind, places, len(new.series))
-        return points_of(kind, len(places), len(new.series))
+        check_places(kind, target, new.places, new.clocks)
+        return stops_of(kind, len(new.series), new.places, new.clocks, swirl)
     except CoreError as error:
         raise Invalid(str(error), path=getattr(error, "quantity", "places")) from error
 
 
-def _check_target(new: NewPlan) -> None:
+def _target(new: NewPlan) -> ElementKind:
     try:
         kind = ElementKind(new.element_kind)
     except ValueError as error:
@@ -288,6 +310,7 @@ def _check_target(new: NewPlan) -> None:
         raise Invalid("A runner's test names its runner, another element's none.", path="cylinder")
     if new.cylinder is not None and not 1 <= new.cylinder <= 16:
         raise Invalid(f"There is no runner {new.cylinder}.", path="cylinder")
+    return kind
 
 
 def _bore(new: NewPlan, kind: PlanKind) -> float | None:

@@ -7,15 +7,16 @@ from sqlalchemy import ARRAY, CheckConstraint, Float, ForeignKey
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from elvarn.core.bench.plan import PlanKind
+from elvarn.core.bench.plan import Measured, PlanKind, Stop
 from elvarn.core.path.tree import ElementKind
 from elvarn.store.models.base import Base, ByPerson, one_of
 from elvarn.store.models.reading.setup import Setup
 
 
 class Plan(ByPerson, Base):
-    """A test on one element or runner: `series` are what is compared, `places` the values along the axis of its kind,
-    `points` pairs of both in the order in which they are flowed. A series says what it changes of the plan's set-up."""
+    """A test on one element or runner: `series` are what is compared, `places` openings or lifts, `clocks` positions
+    round an opening, `points` the stops of the core in the order in which they are flowed. A series says what it
+    changes of the plan's set-up."""
 
     __tablename__ = "test_plan"
     __table_args__ = (
@@ -33,7 +34,13 @@ class Plan(ByPerson, Base):
     cylinder: Mapped[int | None]
     series: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
     places: Mapped[list[float]] = mapped_column(ARRAY(Float))
-    points: Mapped[list[list[int]]] = mapped_column(JSONB)
+    clocks: Mapped[list[float]] = mapped_column(ARRAY(Float), default=list, server_default="{}")
+    points: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
     bore_m: Mapped[float | None]
 
     setup: Mapped[Setup] = relationship(lazy="joined")
+
+    @property
+    def stops(self) -> list[Stop]:
+        """The points as the core knows them."""
+        return [Stop(**{**point, "measured": Measured(point["measured"])}) for point in self.points]

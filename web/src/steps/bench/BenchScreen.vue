@@ -19,12 +19,7 @@ import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import Screen from '@/ui/Screen.vue'
-import AskBlock from './AskBlock.vue'
-import AskCheck from './AskCheck.vue'
-import AskCut from './AskCut.vue'
-import AskGain from './AskGain.vue'
-import AskRounds from './AskRounds.vue'
-import AskStrike from './AskStrike.vue'
+import BenchAsks from './BenchAsks.vue'
 import BenchForm from './BenchForm.vue'
 import BenchKeys from './BenchKeys.vue'
 import { useCapture } from './capture'
@@ -68,9 +63,9 @@ const bench = computed(() => {
   return shop.value?.benches.find((b) => b.id === id) ?? shop.value?.benches[0]
 })
 const checks = useChecks(jobId, capture.ensureBench, capture.ensureSetup)
-const { kind: checking, chosen: chosenCheck, plate, depression: lowDepression } = checks
+const { chosen: chosenCheck } = checks
 const asking = useBenchMode(checks, capture.cut, () => taking.focusEntry())
-const { mode, leaveQuestion, leaveCheck, chooseCheck, cutTo } = asking
+const { mode, leaveQuestion, leaveCheck } = asking
 const taking = useTaking({
   draft: `bench.${jobId}`,
   bench,
@@ -83,15 +78,8 @@ const taking = useTaking({
 })
 const { typed, problem, focusEntry } = taking
 const { takeable, state: liveState, restart } = taking.live
-const {
-  paste,
-  keepFirst,
-  read: readTable,
-  block,
-  start,
-  turn,
-  keepBlock,
-} = useTable(jobId, sheet, capture, note, refresh)
+const pastes = useTable(jobId, sheet, capture, note, refresh)
+const { paste, keepFirst, read: readTable, block, keepBlock } = pastes
 const live = computed(() => (typed.value ? (figure(typed.value) ?? undefined) : takeable.value?.mean?.value))
 const following = computed(() => capture.next(active.value))
 const words = computed(() => {
@@ -101,10 +89,6 @@ const words = computed(() => {
   if (takeable.value) return `Take ${takeable.value.mean?.text ?? 'what it shows'}${on}`
   if (liveState.value?.state === 'speaking') return 'Wait for samples, or type it'
   return chosenCheck.value ? 'Type the bench reading' : `Type the reading for runner ${active.value}`
-})
-const rungHeight = computed(() => {
-  const count = Math.max(1, sheet.value?.rungs.length ?? 5)
-  return `${Math.max(36, Math.min(76, Math.floor(390 / count)))}px`
 })
 
 async function refresh(): Promise<void> {
@@ -117,7 +101,7 @@ const stop = onSent((write) => {
   clearTimeout(pendingRefresh)
   pendingRefresh = setTimeout(() => void refresh(), 30)
 })
-onBeforeUnmount(() => (stop(), rounds.stop()))
+onBeforeUnmount(stop)
 /** Where a figure was being typed: a draft goes back to its own runner and side. */
 const standing = ref({ side: side.value, runner: 0 })
 useDraft(`bench.${jobId}.place`, standing)
@@ -241,29 +225,10 @@ async function startStrike(): Promise<void> {
   else note.value = problemOf(`Runner ${active.value} has no ${side.value} reading to strike out.`)
 }
 
-const roundWords = computed(() => {
-  const plan = rounds.plan.value
-  if (!plan) return ''
-  const { done } = rounds
-  if (done.value >= plan.times) return `${plan.times} of ${plan.times} rounds done`
-  return plan.order === 'rounds' ? `round ${done.value + 1} of ${plan.times}` : `${plan.times} readings each`
-})
-
 async function keepPasted(figures: string[][]): Promise<void> {
   const keeping = keepBlock(figures)
   focusEntry()
   await keeping
-}
-
-function beginRounds(...plan: Parameters<typeof rounds.begin>): void {
-  rounds.begin(...plan)
-  active.value = capture.next(0)
-  leaveQuestion()
-}
-
-function endRounds(): void {
-  rounds.end()
-  leaveQuestion()
 }
 
 async function toggleReference(): Promise<void> {
@@ -311,7 +276,7 @@ useKeys([
       <div class="which">
         <h2>{{ chosenCheck ? `Check: ${chosenCheck.label}` : `Runner ${active}` }}</h2>
         <span v-if="!chosenCheck" class="narrow" :class="side === 'after' ? 'cut-word' : 'quiet'">
-          <b v-if="roundWords" class="round">{{ roundWords }}</b>
+          <b v-if="rounds.words.value" class="round">{{ rounds.words.value }}</b>
           {{ side === 'after' ? `after · ${sheet.after_label ?? 'cut'}` : `before · ${sheet.before_label}` }}
         </span>
       </div>
@@ -336,39 +301,18 @@ useKeys([
           @choose="keepFirst"
           @give-up="note = undefined"
         />
-        <AskBlock
-          v-if="block"
-          v-bind="block"
-          :start="start"
-          :read="sheet.rungs.filter((r) => r[side].mean).map((r) => r.cylinder)"
-          @keep="keepPasted"
-          @turn="turn"
-          @leave="((block = undefined), focusEntry())"
-        />
-        <AskRounds
-          v-else-if="mode === 'rounds'"
-          :planned="!!rounds.plan.value"
-          @begin="beginRounds"
-          @end="endRounds"
-          @leave="leaveQuestion"
-        />
-        <AskStrike
-          v-else-if="mode === 'strike'"
+        <BenchAsks
+          :asking="asking"
+          :checks="checks"
+          :rounds="rounds"
+          :table="pastes"
           :figure="last?.typed ?? ''"
           :cylinder="active"
-          @strike="strike"
-          @leave="leaveQuestion"
-        />
-        <AskGain v-else-if="mode === 'gain'" @leave="leaveQuestion" />
-        <AskCut v-else-if="mode === 'cut'" @cut="cutTo" @leave="leaveQuestion" />
-        <AskCheck
-          v-else-if="mode === 'check'"
-          v-model:plate="plate"
-          v-model:depression="lowDepression"
-          :kind="checking"
           :live="!!takeable"
-          @choose="chooseCheck"
-          @leave="leaveCheck"
+          :read="sheet.rungs.filter((r) => r[side].mean).map((r) => r.cylinder)"
+          @strike="strike"
+          @pasted="keepPasted"
+          @planned="active = capture.next(0)"
         />
       </TakePanel>
       <SetupForm
@@ -389,7 +333,7 @@ useKeys([
         :unit="sheet.unit"
       />
     </template>
-    <div :style="{ '--rung': rungHeight }">
+    <div>
       <Ladder
         :rungs="sheet.rungs"
         :mean="sheet.mean"

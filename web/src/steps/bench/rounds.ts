@@ -1,6 +1,6 @@
 /** Rounds: every runner read several times as a plan, so that a repeat needs no answer of its own. */
 import { useStorage } from '@vueuse/core'
-import { computed, ref, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, type Ref } from 'vue'
 import { now, type Schemas } from '@/api/client'
 import { useOutbox } from '@/api/outbox'
 import type { Side } from './capture'
@@ -42,7 +42,10 @@ export function useRounds(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>
   /** Figures that were kept here, by id: the sheet may not have told of them yet. */
   const kept = ref(new Map<string, number>())
   const delivered = new Set<string>()
-  const stop = onSent((write) => delivered.add(write.id))
+  onScopeDispose(
+    onSent((write) => void delivered.add(write.id)),
+    true,
+  )
 
   function counts(): number[] {
     const since = Date.parse(plan.value?.since ?? '')
@@ -63,6 +66,13 @@ export function useRounds(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>
     return all.length ? Math.min(...all) : 0
   })
 
+  const words = computed(() => {
+    if (!plan.value) return ''
+    const { times, order } = plan.value
+    if (done.value >= times) return `${times} of ${times} rounds done`
+    return order === 'rounds' ? `round ${done.value + 1} of ${times}` : `${times} readings each`
+  })
+
   function begin(times: number, order: Rounds['order'], refitted: boolean): void {
     kept.value = new Map()
     plan.value = { times, order, refitted, since: now() }
@@ -70,9 +80,8 @@ export function useRounds(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>
 
   return {
     plan,
-    done,
+    words,
     begin,
-    stop,
     end: () => (plan.value = null),
     note: (id: string, cylinder: number) => plan.value && kept.value.set(id, cylinder),
     due: (from: number) => (plan.value ? due(counts(), from, plan.value) : undefined),

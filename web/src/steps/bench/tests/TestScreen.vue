@@ -43,12 +43,13 @@ const {
 const active = ref(0)
 const list = ref<HTMLElement>()
 
-const bench = computed(() =>
-  view.value?.unit_code === 'inH2O' || view.value?.unit_code === 'rpm'
-    ? undefined
-    : shop.value?.benches.find((b) => b.id === view.value?.bench_id),
-)
 const point = computed(() => view.value?.points[active.value])
+/** A probe is no bench: what it shows is typed. */
+const bench = computed(() =>
+  point.value?.quantity === 'Flow'
+    ? shop.value?.benches.find((b) => b.id === view.value?.bench_id)
+    : undefined,
+)
 const about = (index: number): About => ({ job: jobId, what: 'point', plan: props.planId, point: index })
 const isOfTest = (one: About) => one.what === 'point' && one.plan === props.planId
 const taking = useTaking({
@@ -60,8 +61,13 @@ const taking = useTaking({
 })
 const { typed, focusEntry } = taking
 const { takeable, state: liveState } = taking.live
-const places = computed(() => [...new Set(view.value?.points.map((p) => p.place) ?? [])])
-const typing = computed(() => view.value?.unit_code.replace('cfm', 'CFM').replace('m3/h', 'm³/h') ?? '')
+const distinct = (found: (number | null)[]) => [...new Set(found.flatMap((place) => place ?? []))]
+const places = computed(() => distinct(view.value?.points.map((p) => p.place) ?? []))
+const clocks = computed(() => distinct(view.value?.points.map((p) => p.clock) ?? []))
+const flows = computed(() => view.value?.points.filter((p) => p.quantity === 'Flow') ?? [])
+/** A curve wants two places; a single figure of each series is a row. */
+const curved = computed(() => places.value.length > 1 && view.value?.kind !== 'pitot')
+const typing = computed(() => point.value?.unit_code.replace('cfm', 'CFM').replace('m3/h', 'm³/h') ?? '')
 const words = computed(() => {
   if (typed.value.trim()) return `Keep ${typed.value.trim()}`
   if (takeable.value) return `Take ${takeable.value.mean?.text ?? ''}`
@@ -97,7 +103,7 @@ async function keep(text: string, taken: LiveState | undefined): Promise<void> {
     point: at,
     typed: text,
     taken_at: now(),
-    default_unit: view.value.unit_code,
+    default_unit: view.value.points[at]?.unit_code ?? '',
     taken: taken?.taken ?? null,
   }
   const left = view.value.points.filter((p) => !p.reading_id && p.index !== at).map((p) => p.index)
@@ -125,7 +131,7 @@ useKeys([
       </div>
       <TakePanel
         :taking="taking"
-        :label="`${view.quantity} at ${point.words}, ${typing}`"
+        :label="`${point.quantity} at ${point.words}, ${typing}`"
         :unit="typing"
         :placeholder="point.figure"
         :words="words"
@@ -134,29 +140,29 @@ useKeys([
         <li v-for="p in view.points" :key="p.index" :class="{ on: p.index === active }">
           <button type="button" @click="choose(p.index)">
             <span>{{ p.words }}</span>
-            <span class="mono">{{ p.value ? `${p.value.text} ${p.value.unit}` : '·' }}</span>
+            <span class="mono">{{ p.value ? `${p.value.text} ${p.value.unit}` : p.typed || '·' }}</span>
           </button>
         </li>
       </ol>
     </template>
     <CurvePlate
-      v-if="['opening', 'lift', 'swirl'].includes(view.kind)"
+      v-if="curved"
       :curves="view.curves"
       :gains="view.gains ?? []"
       :places="places"
       :axis="view.axis"
       :axis-unit="view.axis_unit"
       :unit="view.unit || 'coefficient'"
-      :active="point.place"
+      :active="point.place ?? undefined"
     />
+    <PointRows v-else-if="flows.length" :points="flows" :active="point.index" :unit="view.unit" />
     <ClockMap
-      v-else-if="view.kind === 'pitot'"
-      :curves="view.curves"
-      :places="places"
-      :unit="view.unit"
-      :active="point.place"
+      v-if="view.maps?.length"
+      :curves="view.maps"
+      :places="clocks"
+      unit="m/s"
+      :active="point.clock ?? undefined"
     />
-    <PointRows v-else :points="view.points" :active="point.index" :unit="view.unit" />
     <KeyRow>
       <span><KeyCap k="↑ ↓" /> point</span>
       <button type="button" @click="router.push(`/jobs/${jobId}/tests`)">

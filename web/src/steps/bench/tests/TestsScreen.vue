@@ -12,10 +12,13 @@ import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
 import TextField from '@/ui/TextField.vue'
 import { useJob } from '@/frame/job'
+import { flush } from '@/api/outbox'
+import { useCapture } from '@/steps/bench/capture'
 import EffectList from './EffectList.vue'
 import { seriesFor, type SeriesForm } from './series'
 import SeriesFields from './SeriesFields.vue'
 import NotShown from '@/ui/NotShown.vue'
+import { day } from '@/ui/words'
 
 const { id: jobId, changed } = useJob()
 const { units, personId } = useSession()
@@ -25,15 +28,18 @@ const cards = computed(() => asked.value?.cards)
 const choices = computed(() => asked.value?.choices)
 const sheet = computed(() => asked.value?.sheet)
 const effects = computed(() => asked.value?.effects ?? [])
+const capture = useCapture(jobId, sheet)
 const kind = ref('opening')
 const target = ref(0)
 const places = ref('')
+const clocks = ref('')
 const bore = ref('')
 const series = ref<SeriesForm[]>([])
 const refusal = ref('')
 
 const chosen = computed(() => choices.value?.kinds.find((k) => k.kind === kind.value))
 const flowed = computed(() => choices.value?.targets[target.value])
+const axis = computed(() => flowed.value?.axes[kind.value])
 const targets = computed(() => (choices.value?.targets ?? []).map((t, i) => ({ label: t.label, value: i })))
 
 async function ask() {
@@ -48,22 +54,33 @@ async function ask() {
   return { cards, choices, sheet, effects }
 }
 watch([chosen, flowed], () => {
-  places.value = chosen.value?.axis ? chosen.value.usual.join(', ') : ''
+  places.value = axis.value?.usual.join(', ') ?? ''
+  clocks.value = chosen.value?.clocks.join(', ') ?? ''
   series.value = seriesFor(kind.value, flowed.value?.states ?? [])
 })
 
+const listOf = (text: string): string[] => text.split(/[;\s]+|,\s*/).filter(Boolean)
+const BORES: Record<string, string> = {
+  swirl: 'Bore of the swirl meter',
+  copy: 'Bore of the swirl meter, to read swirl too',
+  lift: 'Valve diameter, for the flow coefficient',
+}
+
+/** The set-up that the bench would read in: without one noted, the plainest. */
+async function notedSetup(): Promise<string> {
+  const setup = capture.ensureSetup()
+  await flush()
+  return setup
+}
+
 async function make(): Promise<void> {
   if (!flowed.value || !sheet.value) return
-  const setup = sheet.value.setup
-  if (!setup) {
-    refusal.value = 'Note the set-up on the bench first: a test starts from it.'
-    return
-  }
   const id = newId()
-  const typed = places.value.split(/[,;\s]+/).filter(Boolean)
-  const wrong = typed.find((word) => figure(word) === null)
+  const [at, round] = [listOf(places.value), listOf(clocks.value)]
+  const wrong = [...at, ...round].find((word) => figure(word) === null)
   if (wrong) {
-    refusal.value = `'${wrong}' is no ${chosen.value?.axis}. Type figures, parted by a comma.`
+    const what = at.includes(wrong) ? axis.value?.name : 'clock position'
+    refusal.value = `'${wrong}' is no ${what}. Type figures, parted by a comma.`
     return
   }
   try {
@@ -74,7 +91,7 @@ async function make(): Promise<void> {
           person_id: personId.value,
           job_id: jobId,
           kind: kind.value,
-          setup_id: setup.id,
+          setup_id: await notedSetup(),
           element_kind: flowed.value.element_kind,
           cylinder: flowed.value.cylinder,
           series: series.value.map(({ label, part_state_id, changes }) => ({
@@ -82,8 +99,9 @@ async function make(): Promise<void> {
             part_state_id,
             changes,
           })),
-          places: typed.flatMap((word) => figure(word) ?? []),
-          bore: bore.value,
+          places: axis.value ? at.flatMap((word) => figure(word) ?? []) : [],
+          clocks: chosen.value?.takes_clocks ? round.flatMap((word) => figure(word) ?? []) : [],
+          bore: chosen.value?.takes_bore ? bore.value : '',
         },
       }),
     )
@@ -104,7 +122,7 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
       <ul v-if="cards.length" class="cards">
         <li v-for="c in cards" :key="c.id">
           <RouterLink :to="`/jobs/${jobId}/tests/${c.id}`">{{ c.title }}</RouterLink>
-          <span class="narrow quiet">{{ c.target }}</span>
+          <span class="narrow quiet">{{ c.target }} · {{ day(c.read_at ?? c.made_at) }}</span>
           <span class="mono" :class="{ open: c.read < c.of }">{{ c.read }} of {{ c.of }}</span>
         </li>
       </ul>
@@ -118,16 +136,19 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
       <h2>New test</h2>
       <ChoiceField v-model="kind" label="Kind" :options="choices.kinds" shown="title" kept="kind" />
       <ChoiceField v-model="target" label="Component" :options="targets" />
+      <TextField v-if="axis" v-model="places" :label="`${axis.name}, ${axis.unit}, in order`" wide />
       <TextField
-        v-if="chosen?.axis"
-        v-model="places"
-        :label="`${chosen.axis}, ${chosen.axis_unit}, in order`"
+        v-if="chosen?.takes_clocks"
+        v-model="clocks"
+        :label="
+          kind === 'copy' ? 'Clock positions, to map velocity too' : 'Clock positions round the opening'
+        "
         wide
       />
       <TextField
-        v-if="kind === 'swirl' || kind === 'lift'"
+        v-if="chosen?.takes_bore"
         v-model="bore"
-        :label="kind === 'swirl' ? 'Cylinder bore' : 'Valve diameter, for the flow coefficient'"
+        :label="BORES[kind] ?? ''"
         wide
         placeholder="84 mm"
       />
@@ -135,7 +156,7 @@ useKeys([{ key: 'b', says: 'back to the bench', run: () => void router.push(`/jo
       <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
       <Button type="submit" class="wide">Start this test <KeyCap k="Enter" /></Button>
       <p class="quiet narrow wide">
-        Uses the saved bench set-up{{ sheet?.setup ? '' : ' (none yet: press U at the bench)' }}.
+        Uses the saved bench set-up{{ sheet?.setup ? '' : ' (none yet: 28 inH2O, no radius, no throttle)' }}.
       </p>
     </form>
   </div>
@@ -162,7 +183,7 @@ section {
 }
 .cards li {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 90px 84px;
+  grid-template-columns: minmax(0, 1fr) 150px 84px;
   gap: 12px;
   align-items: baseline;
   padding: 8px 0;
