@@ -61,6 +61,7 @@ def test_a_sweep_leads_from_point_to_point_and_rests(shop):
     assert [gain["text"] for gain in view["gains"]] == ["+0.5 %", "+2.7 %", "+5.3 %", "+6.5 %"]
     assert [gain["real"] for gain in view["gains"]] == [False, True, True, True]
     assert "Stage 2 vs as received: biggest change at 100 %: +6.5 %" in words(view)
+    assert "On average over 25 to 100 %: +3.8 % ±1.6 %, clear" in words(view)
 
 
 def test_its_points_are_no_figures_of_the_ladder_but_configurations_are_effects(shop):
@@ -106,7 +107,9 @@ def test_a_copy_is_one_sentence_over_its_openings_with_map_and_swirl(shop):
     for number, (flows, probed) in enumerate(zip(mounts, probes, strict=True)):
         view = fill(shop, test, [*flows, *probed], start=8 * number)
     said = view["margin"][0]["pieces"][0]["text"]
-    assert said.startswith("Copy vs original differs at 100 %; most at 100 %: +2.2 % ±")
+    assert said.startswith(
+        "Copy vs original over 50 to 100 %: +1.6 % ±1.1 %, clear, ± assumed. Clear at 100 %: +2.2 % ±"
+    )
     assert "Velocity map: copy 86 m/s, 9 % uneven; original" in said
     assert "Swirl: copy " in said
     assert "mountings repeat within" in said

@@ -11,11 +11,13 @@ from elvarn.core.bench.probe import pitot_velocity, radians_per_second, swirl_co
 from elvarn.core.bench.sweep import (
     copy_difference,
     copy_differences,
+    copy_over_curve,
     cost_of_runner,
     differences_by_place,
     figure_differences,
     lift_coefficient,
     mean_over,
+    sweep_over_curve,
 )
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
@@ -117,6 +119,23 @@ def test_a_copy_is_judged_at_every_opening_together():
     assert [one.place for one in copy_differences(mounts, KNOWN)] == [25.0, 100.0]
     with pytest.raises(NotEnoughData):
         copy_differences(mounts[:3], KNOWN)
+
+
+def test_a_whole_curve_is_one_figure_whose_mounting_does_not_shrink_with_its_points():
+    first = {2.0: 40.0, 4.0: 80.0, 8.0: 120.0}
+    second = {2.0: 40.4, 4.0: 81.6, 8.0: 123.6}
+    verdict = sweep_over_curve(first, second, KNOWN)
+    logs = [100 * np.log(second[place] / first[place]) for place in first]
+    mean = np.trapezoid(logs, list(first)) / 6
+    assert 100 * np.log1p(verdict.change) == pytest.approx(mean)
+    assert verdict.half_width == pytest.approx(1.96 * 0.005 * 2**0.5 * verdict.change / (mean / 100), rel=1e-4)
+    copied = copy_over_curve([first, second, second, first], KNOWN)
+    assert copied.change == pytest.approx(verdict.change)
+    assert copied.half_width == pytest.approx(verdict.half_width / 2**0.5)
+    with pytest.raises(NotEnoughData):
+        sweep_over_curve({2.0: 40.0}, second, KNOWN)
+    with pytest.raises(NotEnoughData):
+        copy_over_curve([first, second], KNOWN)
 
 
 def test_two_curves_are_compared_where_both_were_read():

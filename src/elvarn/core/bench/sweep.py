@@ -137,6 +137,50 @@ def copy_differences(
     return found
 
 
+def copy_over_curve(
+    mounts: Sequence[Mapping[float, float]], known: Known, sessions: Sequence[Hashable] = ONE_SESSION
+) -> Verdict:
+    """A copy against its original over all openings together, from four mountings A, B, B, A.
+
+    Arguments: mounts: place to flow [any flow unit], in that order; known of the bench; sessions: of each mounting.
+    Returns: the verdict on copy over original less one [-], averaged over the places that all four have.
+    Raises: NotEnoughData for other than four, or fewer than two places; OutOfRange for a flow not above zero.
+    Source: `decide`; trapezoid rule on the logarithms.
+    """
+    if len(mounts) != 4:
+        raise NotEnoughData("mounts", f"{len(mounts)} of four mountings are read.", "Flow A, B, B, A.")
+    order = zip(mounts, (-0.5, 0.5, 0.5, -0.5), ("a", "b", "b", "a"), sessions, strict=True)
+    return _over_curve([(curve, share, thing, session) for curve, share, thing, session in order], known)
+
+
+def sweep_over_curve(
+    first: Mapping[float, float], second: Mapping[float, float], known: Known, apart: bool = False
+) -> Verdict:
+    """Two curves against each other over all places together.
+
+    Arguments: first, second: place to flow [any flow unit], each of one mounting; known of the bench; apart: whether
+    they may be of two sessions.
+    Returns: the verdict on second over first less one [-], averaged over the places that both have.
+    Raises: NotEnoughData for fewer than two places; OutOfRange for a flow not above zero.
+    Source: `decide`; trapezoid rule on the logarithms.
+    """
+    return _over_curve([(first, -1.0, "a", 0), (second, 1.0, "b", 1 if apart else 0)], known)
+
+
+def _over_curve(mounts: Sequence[tuple[Mapping[float, float], float, Hashable, Hashable]], known: Known) -> Verdict:
+    shared = sorted(set.intersection(*(set(curve) for curve, *_ in mounts)))
+    if len(shared) < 2:
+        raise NotEnoughData("places", "The curves share fewer than two places.", "Flow both at the same ones.")
+    ends = [shared[0], *shared, shared[-1]]
+    weights = {x: (ends[i + 2] - ends[i]) / 2 / (shared[-1] - shared[0]) for i, x in enumerate(shared)}
+    terms = [
+        Term(log_percent(curve[place]), share * weights[place], thing, mount, session, place)  # repeats share a place
+        for mount, (curve, share, thing, session) in enumerate(mounts)
+        for place in shared
+    ]
+    return decide(difference(terms, known), known, 1.0)
+
+
 def _verdict(first: float, second: float, known: Known, judged: int, apart: bool) -> Verdict:
     terms = [
         Term(log_percent(flow), sign, sign, sign, sign if apart else 0) for flow, sign in ((first, -1.0), (second, 1.0))

@@ -12,11 +12,13 @@ from elvarn.core.bench.probe import velocity_map
 from elvarn.core.bench.sweep import (
     PlaceDifference,
     copy_differences,
+    copy_over_curve,
     cost_of_runner,
     differences_by_place,
     figure_differences,
     lift_coefficient,
     mean_over,
+    sweep_over_curve,
 )
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.difference import Known
@@ -98,6 +100,11 @@ class ReadPlan:
                 found[A_B_B_A.index((stop.series, stop.mount))][stop.place or 0.0] = self.values[index]
         return found
 
+    def mounted(self) -> list[Hashable]:
+        """In which session each of a copy's four mountings was read."""
+        at = {(s.series, s.mount): self.sessions[i] for i, s in enumerate(self.stops) if i in self.sessions}
+        return [at.get(one, 0) for one in A_B_B_A]
+
     def _means(self, places: Iterable[tuple[float | None, int]]) -> dict[float | None, float]:
         found: dict[float | None, list[float]] = {}
         for place, index in places:
@@ -116,14 +123,22 @@ class ReadPlan:
         if len(self.plan.series) < 2:
             return []
         if self.kind is PlanKind.COPY:
-            at = {(s.series, s.mount): self.sessions[i] for i, s in enumerate(self.stops) if i in self.sessions}
-            return copy_differences(self.mounts(), self.known, [at.get(one, 0) for one in A_B_B_A])
+            return copy_differences(self.mounts(), self.known, self.mounted())
         if self.kind not in (PlanKind.OPENING, PlanKind.LIFT):
             return []
         try:
             return differences_by_place(self.flows(0), self.flows(1), self.known, self.apart)
         except NotEnoughData:
             return []
+
+    def over_curve(self) -> Verdict | None:
+        """The second series against the first over all places together, where there are several."""
+        try:
+            if self.kind is PlanKind.COPY:
+                return copy_over_curve(self.mounts(), self.known, self.mounted())
+            return sweep_over_curve(self.flows(0), self.flows(1), self.known, self.apart)
+        except NotEnoughData:
+            return None
 
 
 def plan_margin(test: ReadPlan, left: list[int]) -> Iterator[Sentence]:
@@ -167,6 +182,10 @@ def _curves(test: ReadPlan) -> Iterator[Sentence]:
         yield sentence(f"{_names(test, 1)}: biggest change at {_at(best, unit)}.", Grade.COMPUTED)
         if found[-1] is not best:
             yield sentence(f"At {_at(found[-1], unit)}.", Grade.COMPUTED)
+    together = test.over_curve() if found else None
+    if together is not None:
+        over = f"{found[0].place:g} to {found[-1].place:g} {unit}"
+        yield sentence(f"On average over {over}: {_change(together)}.", Grade.COMPUTED)
     shared = set.intersection(*(set(test.flows(number)) for number in range(len(test.plan.series))))
     for number in range(len(test.plan.series)):
         curve = {place: flow for place, flow in test.flows(number).items() if place in shared}
@@ -197,23 +216,26 @@ def _copy(test: ReadPlan) -> Iterator[Sentence]:
     if found:
         beside = " ".join([*_maps_beside(test), *_swirl_beside(test)])
         reason = f"{beside} Order A-B-B-A cancels steady drift.".strip()
-        yield sentence(f"{_names(test, 1)}{_copy_words(found, test.axis_unit)}.", Grade.COMPUTED, reason=reason)
+        mean = test.over_curve()
+        words = f": {_change(found[0].verdict)}" if mean is None else _copy_words(found, mean, test.axis_unit)
+        yield sentence(f"{_names(test, 1)}{words}.", Grade.COMPUTED, reason=reason)
 
 
-def _copy_words(found: Sequence[PlaceDifference], unit: str) -> str:
-    """What a copy does at all its openings together."""
-    if len(found) == 1:
-        return f": {_change(found[0].verdict)}"
+def _copy_words(found: Sequence[PlaceDifference], mean: Verdict, unit: str) -> str:
+    """What a copy does over all its openings, and at which of them."""
+    over = f" over {found[0].place:g} to {found[-1].place:g} {unit}: {_change(mean)}"
     most = max(found, key=lambda one: abs(one.verdict.change) + one.verdict.half_width)
     clear = [one for one in found if one.verdict.real]
     unsure = [one for one in found if not one.verdict.real and not one.verdict.no_larger]
     if clear:
         largest = max(clear, key=lambda one: abs(one.verdict.change))
-        return f" differs at {_places(clear, unit)}; most at {_at(largest, unit)}"
+        most_at = f", most at {largest.place:g} {unit}" if len(clear) > 1 else ""
+        return f"{over}. Clear at {_places(clear, unit)}{most_at}: {_figures(largest.verdict)}"
+    where = f"most at {most.place:g} {unit}: {_figures(most.verdict)}"
     if not unsure:
-        what = f"no difference larger than {most.verdict.matters:g} % at any of {len(found)} places"
-        return f": {what}; most at {most.place:g} {unit}: {_figures(most.verdict)}"
-    return f": too close to call at {_places(unsure, unit)}; most at {_at(most, unit)}"
+        return f"{over}. At each of {len(found)} places no difference larger than {most.verdict.matters:g} %, {where}"
+    alone = "Each place for itself" if len(unsure) == len(found) else f"At {_places(unsure, unit)}"
+    return f"{over}. {alone} too close to call, {where}"
 
 
 def _places(found: Sequence[PlaceDifference], unit: str) -> str:

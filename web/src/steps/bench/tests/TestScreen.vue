@@ -2,7 +2,7 @@
 /** A test under way: the point to set up next, its figure taken like any other, and the picture that it makes. */
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, newId, now, told, whileReachable } from '@/api/client'
+import { api, newId, now, told, whileReachable, type Schemas } from '@/api/client'
 import { send, useOutbox, type About } from '@/api/outbox'
 import { useSheet } from '@/api/sheet'
 import ClockMap from '@/charts/ClockMap.vue'
@@ -86,6 +86,9 @@ onMounted(async () => {
 
 watch(active, () => nextTick(() => list.value?.querySelector('.on')?.scrollIntoView({ block: 'nearest' })))
 
+/** What has no figure of its own, as it was read: a probe at rest. */
+const asRead = (p: Schemas['PointView']) => (p.figure ? `${p.figure} ${p.unit_code}` : '·')
+
 function choose(index: number): void {
   active.value = index
   focusEntry()
@@ -140,7 +143,7 @@ useKeys([
         <li v-for="p in view.points" :key="p.index" :class="{ on: p.index === active }">
           <button type="button" @click="choose(p.index)">
             <span>{{ p.words }}</span>
-            <span class="mono">{{ p.value ? `${p.value.text} ${p.value.unit}` : p.typed || '·' }}</span>
+            <span class="mono">{{ p.value ? `${p.value.text} ${p.value.unit}` : asRead(p) }}</span>
           </button>
         </li>
       </ol>
