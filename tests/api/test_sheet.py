@@ -164,10 +164,11 @@ class TestPaper:
         bench = shop.sheet(job)
         words = "gain depends on entry radius: no joint figure"
         assert (bench["mean"]["gain"], bench["mean"]["unlike"]) == (None, words)
-        assert [(rung["gain"], rung["unlike"]) for rung in bench["rungs"]] == [(None, words)] * 3
+        on_rungs = (None, "gain depends on entry radius")
+        assert [(rung["gain"], rung["unlike"]) for rung in bench["rungs"]] == [on_rungs] * 3
         said = "".join(piece["text"] for piece in bench["margin"][0]["pieces"])
-        assert said.startswith("Gain depends on entry radius: +0.2 % ±")
-        assert "with entry radius no radius; +8.1 % ±" in said
+        assert said.startswith("Gain depends on entry radius: no radius +0.2 % ±")
+        assert "; clay radius +8.1 % ±" in said
         columns = client.get("/api/board").json()["columns"]
         assert [card["unlike"] for column in columns for card in column["jobs"] if card["id"] == job] == [words]
         sheet = client.get(f"/api/jobs/{job}/sheet").json()

@@ -312,7 +312,7 @@ def test_what_was_set_up_in_two_ways_is_not_compared_anywhere(page):
     margin = page.get_by_label("Bench notes")
     expect(margin.locator("li, p").first).to_contain_text("Not comparable: runners 1 and 2, they differ in")
     expect(margin).not_to_contain_text("clear")
-    expect(margin).to_contain_text("Press U, set up as before, and read the runners again.")
+    expect(margin).to_contain_text("Press U, set up as before, read the runners again.")
     page.goto("/".join(page.url.split("/")[:3]))
     expect(page.get_by_role("link", name=re.compile("Unlike manifold"))).to_contain_text("not comparable: entry radius")
 

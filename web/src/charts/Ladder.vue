@@ -128,13 +128,10 @@ const side = (value: number, other: number | undefined) =>
         >
         <template v-else-if="r.gain">
           <span class="with-width"
-            ><b class="mono">{{ r.gain.gain.text }}</b>
+            ><span v-if="r.behind" class="doubt behind">low</span> <b class="mono">{{ r.gain.gain.text }}</b>
             <span class="mono quiet">±{{ r.gain.half_width.text }}</span></span
           >
-          <small
-            ><template v-if="r.behind"><span class="doubt behind">low</span> · </template
-            >{{ r.gain.percent }} · {{ r.gain.words }}</small
-          >
+          <small>{{ r.gain.percent }} · {{ r.gain.words }}</small>
         </template>
         <small v-else-if="r.unlike" class="doubt">{{ r.unlike }}</small>
         <small v-else-if="r.behind" class="doubt behind">low</small>
@@ -180,7 +177,11 @@ const side = (value: number, other: number | undefined) =>
 .with-width {
   white-space: nowrap;
 }
+.behind {
+  font: 600 13px var(--narrow);
+}
 .with-width .quiet {
+  margin-left: 6px;
   font-size: 14px;
 }
 .bank {

@@ -59,7 +59,7 @@ watch(job, (found) => (document.title = `${found?.title ?? ''} · Elvarn`))
   flex-direction: column;
   height: 100%;
 }
-.frame > :deep(:last-child) {
+.frame > :deep(:last-child:not(.band)) {
   flex: 1;
   min-height: 0;
 }

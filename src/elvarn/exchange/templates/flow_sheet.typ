@@ -32,7 +32,7 @@
 #v(0.5mm)
 #let dot(at, fill, stroke) = if at != none { place(left + horizon, dx: at * 100% - 1.3mm, circle(radius: 1.3mm, fill: fill, stroke: stroke)) }
 #let ladder(row) = box(width: 100%, height: 4.6mm, {
-  if row.at_before != none and row.at_after != none {
+  if row.gain != "" and row.at_before != none and row.at_after != none {
     let low = calc.min(row.at_before, row.at_after)
     place(left + horizon, dx: low * 100%, line(length: calc.abs(row.at_after - row.at_before) * 100%, stroke: 1pt + copper))
   }

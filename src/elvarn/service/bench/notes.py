@@ -104,7 +104,9 @@ def _learned(trust: Trust) -> Sentence:
 
 
 def _effects(session: Session, record: JobRecord, preset: units.Preset) -> Iterator[Sentence]:
-    for effect in [one for one in effects_of(session, record, preset) if one.alike][:MOST_EFFECTS]:
+    found = [one for one in effects_of(session, record, preset) if one.alike][:MOST_EFFECTS]
+    several = len({one.state for one in found}) > 1
+    for effect in found:
         item = effect.items[0]
-        change = f"{item.item.capitalize()}, {item.first} → {item.second}"
+        change = f"{item.item.capitalize()}{f' {effect.state}' if several else ''}, {item.first} → {item.second}"
         yield sentence(f"{change}: {effect.percent} ±{effect.half_width}, {effect.words}.", Grade.COMPUTED)

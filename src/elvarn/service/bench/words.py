@@ -88,8 +88,8 @@ def _about_setups(gains: Sequence[SetupGain]) -> Iterator[Sentence]:
         return
     items = items_between(gains)
     each = [
-        f"{units.percent_text(gain.verdict.change)} ±{gain.verdict.half_width * 100:.1f} with "
-        + listed([f"{item} {gain.declared.get(item) or 'not said'}" for item in items])
+        f"{', '.join(gain.declared.get(item) or 'not said' for item in items)} "
+        f"{units.percent_text(gain.verdict.change)} ±{gain.verdict.half_width * 100:.1f}"
         for gain in gains
     ]
     yield sentence(
@@ -227,8 +227,8 @@ def _next(facts: BenchFacts) -> Sentence:
         who = "Before" if facts.reference is None else f"Runner {facts.reference} before"
         text = f"{who} is complete. Port it, then press A for the after readings."
         return sentence(text, Grade.RULE, "next")
-    if facts.pairs.unlike:
-        text = "Press U, set up as before, and read the runners again."
+    if facts.pairs.unlike and facts.gains is None:
+        text = "Press U, set up as before, read the runners again. Or press P: the sheet says it can't be compared."
         return sentence(text, Grade.RULE, "next")
     balanced = facts.balances[1]
     if balanced is not None and balanced.behind:

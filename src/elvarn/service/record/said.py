@@ -17,7 +17,8 @@ def no_figure(pairs: Pairs, runner: int | None = None) -> str:
     """Why there is no figure for the gain, of one runner or of all: the two sides, or the gains of several set-ups,
     are not alike. Nothing where they are."""
     if pairs.depends_on:
-        return f"gain depends on {listed(list(pairs.depends_on))}: no joint figure"
+        words = f"gain depends on {listed(list(pairs.depends_on))}"
+        return words if runner is not None else f"{words}: no joint figure"
     return not_comparable(pairs.differing if runner is None else pairs.unlike.get(runner, ()))
 
 

@@ -19,9 +19,9 @@ onMounted(() => field.value?.select())
 const times = computed(() => whole(typed.value))
 const fits = computed(() => times.value !== null && times.value >= 1 && times.value <= MOST_ROUNDS)
 const WAYS: { says: string; order: Rounds['order']; refitted: boolean }[] = [
-  { says: 'Round by round: 1 to the last, then again (each refitted)', order: 'rounds', refitted: true },
-  { says: 'Runner by runner, taken off and refitted each time', order: 'runner', refitted: true },
-  { says: 'Runner by runner, nothing touched between', order: 'runner', refitted: false },
+  { says: 'round by round, each refitted', order: 'rounds', refitted: true },
+  { says: 'runner by runner, refitted', order: 'runner', refitted: true },
+  { says: 'runner by runner, not touched', order: 'runner', refitted: false },
 ]
 
 function choose(number: number): boolean {

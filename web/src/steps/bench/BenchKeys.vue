@@ -22,25 +22,27 @@ const emit = defineEmits<{
 
 <template>
   <KeyRow>
-    <div role="group" aria-label="Read">
-      <span><KeyCap k="↑ ↓" /> runner</span>
-      <button type="button" @click="emit('side')">
-        <KeyCap k="A" /> {{ side === 'after' ? 'before' : 'after' }}
-      </button>
-      <button type="button" @click="emit('strike')"><KeyCap k="X" /> strike out</button>
-      <button type="button" @click="emit('rounds')"><KeyCap k="Q" /> rounds</button>
-    </div>
-    <div role="group" aria-label="Set up">
-      <button type="button" @click="emit('setup')"><KeyCap k="U" /> set-up</button>
-      <button type="button" @click="emit('check')"><KeyCap k="C" /> bench checks</button>
-    </div>
-    <div role="group" aria-label="Look and send">
-      <RouterLink :to="`/jobs/${jobId}/tests`"><KeyCap k="T" /> tests</RouterLink>
-      <button type="button" @click="emit('print')"><KeyCap k="P" /> print sheet</button>
+    <div class="groups">
+      <div role="group" aria-label="Read">
+        <span><KeyCap k="↑ ↓" /> runner</span>
+        <button type="button" @click="emit('side')">
+          <KeyCap k="A" /> {{ side === 'after' ? 'before' : 'after' }}
+        </button>
+        <button type="button" @click="emit('strike')"><KeyCap k="X" /> strike out</button>
+      </div>
+      <div role="group" aria-label="Set up">
+        <button type="button" @click="emit('setup')"><KeyCap k="U" /> set-up</button>
+        <button type="button" @click="emit('check')"><KeyCap k="C" /> bench checks</button>
+      </div>
+      <div role="group" aria-label="Look and send">
+        <RouterLink :to="`/jobs/${jobId}/tests`"><KeyCap k="T" /> tests</RouterLink>
+        <button type="button" @click="emit('print')"><KeyCap k="P" /> print sheet</button>
+      </div>
     </div>
     <details class="more">
       <summary>more · <KeyCap k="?" /> all keys</summary>
       <div role="group" aria-label="More">
+        <button type="button" @click="emit('rounds')"><KeyCap k="Q" /> rounds</button>
         <button type="button" @click="emit('again')"><KeyCap k="R" /> repeat set-up</button>
         <button type="button" :aria-pressed="!!reference" @click="emit('reference')">
           <KeyCap k="N" /> {{ reference ? 'all runners' : `runner ${active} only` }}
@@ -60,7 +62,15 @@ const emit = defineEmits<{
   flex-wrap: wrap;
   gap: 6px 14px;
 }
-[role='group'] + [role='group'] {
+/* A hair line between two groups; before the first of a row it falls out of the picture. */
+.groups {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 37px;
+  overflow: hidden;
+}
+.groups > * {
+  margin-left: -19px;
   padding-left: 18px;
   border-left: 1px solid var(--hair);
 }

@@ -281,6 +281,7 @@ useKeys([
         </span>
       </div>
       <TakePanel
+        v-if="!setupOpen && !benchOpen"
         :taking="taking"
         :label="
           chosenCheck ? `${chosenCheck.label}, ${sheet.unit}` : `Flow of runner ${active}, ${sheet.unit}`
