@@ -184,6 +184,33 @@ class TestPaper:
         for shops in ("Refit a runner", "For 1 %", "Read runner", "Press", "reference plate"):
             assert shops not in words
 
+    def test_several_designs_are_a_table_and_one_plate(self, client, shop):
+        job = shop.job(5, kind="whole_job")
+        stock = shop.builds(job)[0]["id"]
+        designs = {}
+        for name in ("long & thin", "short"):
+            designs[name] = new_id()
+            body = {"person_id": shop.person, "copy_of": stock, "name": name}
+            shop.kept(shop.put(f"/build-copies/{designs[name]}", body))
+
+        def pull(build, factor):
+            rows = [f"{rpm};{factor * (200 + rpm / 100):.1f}" for rpm in range(2000, 7001, 100)]
+            return shop.pull(job, build, "\n".join(["rpm;torque [Nm]", *rows]).encode())
+
+        for build, factor in ((stock, 1.0), (designs["long & thin"], 1.02), (designs["short"], 1.06)):
+            shop.kept(pull(build, factor))
+        sheet = client.get(f"/api/jobs/{job}/sheet").json()
+        assert [row["name"] for row in sheet["designs"]] == [shop.builds(job)[0]["name"], "long & thin", "short"]
+        assert [row["percent"] for row in sheet["designs"]] == ["", "+2.0 %", "+6.0 %"]
+        assert sheet["designs"][0]["gain"] == ""
+        assert all(row["peak"].endswith(" at 7000") for row in sheet["designs"])
+        assert "short, best of 2, engine, average over" in sheet["headlines"][-1]["words"]
+        assert sheet["plate"].count("<polyline") == 5
+        assert "long &amp; thin" in sheet["plate"]
+        words = pdf(client, job).pages[0].extract_text()
+        assert "Design" in words
+        assert "+6.0 %" in words
+
     def test_banks_have_their_averages(self, client, shop):
         engine = {"name": "vee", "layout": "vee", "bank_count": 2, "bore_mm": "90", "stroke_mm": "80"}
         job = shop.job(4, kind="whole_job", engine=engine)

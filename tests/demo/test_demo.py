@@ -17,6 +17,7 @@ from elvarn.exchange.table import read_table
 from elvarn.service.bench.effects import effects_of
 from elvarn.service.bench.sheet import bench_sheet
 from elvarn.service.dyno.comparison import compare_builds
+from elvarn.service.handover.path_rows import path_on_paper
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.memo import Memo
 from elvarn.service.path import candidate_sheet
@@ -55,6 +56,21 @@ def test_no_runner_flows_more_than_its_bore_can_pass(job):
         readings = job.RUNNERS.readings(side, generator)
         assert max(readings) < 0.85 * most
         assert min(readings) > 0.55 * most
+
+
+def test_the_sheet_says_what_restricts_the_path_before_and_after(session):
+    curves = CurveShelf()
+    record = load_job(session, hill_climb_five.JOB)
+    paper = path_on_paper(session, curves, record, "trade")
+    assert (paper.before, paper.after) == (record.stock_build.name, record.builds[-1].name)
+    solved = [
+        path_sheet.solve(session, curves, Memo(8), build.id, Ask(), "trade")
+        for build in (record.stock_build, record.builds[-1])
+    ]
+    worst = [max((row for row in one.rows if row.share_percent), key=lambda row: row.share_percent) for one in solved]
+    told = [f"{row.label}, {row.share_percent:.0f} %" for row in worst]
+    assert (paper.rows[0].before, paper.rows[0].after) == tuple(told)
+    assert paper.rows[1].before == f"{solved[0].to_plenum.text} {solved[0].to_plenum.unit}"
 
 
 def test_port_work_gains_a_few_percent_of_flow_and_less_of_power(session):

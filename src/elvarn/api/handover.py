@@ -1,5 +1,6 @@
 """The customer's sheet, on screen and as PDF."""
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
@@ -14,7 +15,7 @@ from elvarn.api.depends import Curves as CurvesShelf
 from elvarn.api.depends import Files, Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import flow_sheet_pdf
-from elvarn.exchange.plate import Curves, plate_svg
+from elvarn.exchange.plate import Curves, Design, plate_svg
 from elvarn.service.dyno.comparison import ComparisonView
 from elvarn.service.handover import closing as handover_closing
 from elvarn.service.handover import sheet as handover_sheet
@@ -25,7 +26,7 @@ router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["handover"])
 @router.get("/jobs/{job_id}/sheet", response_model=handover_sheet.FlowSheet)
 def sheet(job_id: UUID, asked: Asked, curves: CurvesShelf, units: Units = "trade") -> Response:
     today = datetime.now(UTC).date()
-    return asked.of_job(job_id, lambda s: handover_sheet.flow_sheet(s, curves, job_id, units, today), today)
+    return asked.of_job(job_id, lambda s: handover_sheet.flow_sheet(s, curves, job_id, units, today, _plate), today)
 
 
 @router.get("/jobs/{job_id}/sheet.pdf", response_class=Response)
@@ -34,7 +35,7 @@ def sheet_pdf(
 ) -> Response:
     """The sheet as it would print today."""
     with snapshots.begin() as session:
-        made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
+        made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date(), _plate)
     return _page(_pdf(made, fonts))
 
 
@@ -51,22 +52,19 @@ def _page(content: bytes) -> Response:
 
 
 def _pdf(made: handover_sheet.FlowSheet, fonts: Path) -> bytes:
-    comparison = made.curves
-    words = {**asdict(made), "version": __version__, "curves_svg": "", "curves_basis": ""}
-    if comparison is not None:
-        words |= {"curves_svg": _plate(comparison), "curves_basis": comparison.basis}
-    return flow_sheet_pdf(words, fonts)
+    return flow_sheet_pdf({**asdict(made), "version": __version__}, fonts)
 
 
-def _plate(comparison: ComparisonView) -> str:
-    power, band = comparison.power, comparison.band
-    if power is None or band is None:
+def _plate(comparisons: Sequence[ComparisonView]) -> str:
+    """One plate of all designs, with the stock curve of the first."""
+    drawn = [(one, one.power, one.band) for one in comparisons]
+    found = [(one, power, band) for one, power, band in drawn if power is not None and band is not None]
+    if not found:
         return ""
-    curves = Curves(
-        power.engine_speed_rpm, power.stock, power.other, power.unit, comparison.stock, comparison.other,
-        (band.low_rpm, band.high_rpm),
-    )  # fmt: skip
-    return plate_svg(curves)
+    first, stock, band = found[0]
+    designs = [Design(one.other, power.engine_speed_rpm, power.other, power.difference) for one, power, _ in found]
+    speeds = (band.low_rpm, band.high_rpm)
+    return plate_svg(Curves(first.stock, stock.engine_speed_rpm, stock.stock, designs, stock.unit, speeds))
 
 
 @router.post("/jobs/{job_id}/closing")
@@ -79,7 +77,7 @@ def close_job(
         with sessions.begin() as session:
             return Kept(handover_closing.close_job(session, job_id, closing).id)
     with snapshots.begin() as session:
-        made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date())
+        made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date(), _plate)
     page = _pdf(made, fonts)
     with sessions.begin() as session:
         job = handover_closing.close_job(session, job_id, closing)

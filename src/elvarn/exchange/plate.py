@@ -6,20 +6,30 @@ from math import ceil, floor, log10
 
 WIDTH, LEFT, RIGHT = 640.0, 46.0, 104.0
 TOP, PLATE, GAP, STRIP, FOOT = 16.0, 104.0, 20.0, 50.0, 20.0
-INK, COPPER, HAIR, GREY = "#16202A", "#B4551D", "#C4CACF", "#5A6570"
+INK, HAIR, GREY = "#16202A", "#C4CACF", "#5A6570"
+LINES = (("#B4551D", ""), ("#22419B", ""), ("#775600", "9 3"), ("#3F6B4F", "2 3"))  # of designs; told apart in grey too
 LETTERS = 18  # of a name at the end of a curve
 
 
 @dataclass(frozen=True)
-class Curves:
-    """Two curves over the same engine speeds [rpm], their unit and names, and the band that counts."""
+class Design:
+    """A design's power and what it has more than stock, at its speeds [rpm]."""
 
+    name: str
     speeds: Sequence[float]
-    stock: Sequence[float]
-    other: Sequence[float]
+    power: Sequence[float]
+    difference: Sequence[float]
+
+
+@dataclass(frozen=True)
+class Curves:
+    """Stock's power at its speeds [rpm] and the designs held against it, their unit, and the band that counts."""
+
+    stock: str
+    speeds: Sequence[float]
+    power: Sequence[float]
+    designs: Sequence[Design]
     unit: str
-    stock_name: str
-    other_name: str
     band: tuple[float, float]
 
 
@@ -36,25 +46,28 @@ class _Scale:
 
 def plate_svg(curves: Curves) -> str:
     """The plate from zero, and under it the difference at the same speeds, zero in its middle."""
-    low, high = curves.speeds[0], curves.speeds[-1]
-    difference = [other - stock for stock, other in zip(curves.stock, curves.other, strict=True)]
-    reach = _above(max(abs(one) for one in difference))
+    low = min(curves.speeds[0], *(one.speeds[0] for one in curves.designs))
+    high = max(curves.speeds[-1], *(one.speeds[-1] for one in curves.designs))
+    most = max(*curves.power, *(max(one.power) for one in curves.designs))
+    reach = _above(max(abs(more) for one in curves.designs for more in one.difference))
     strip_top = TOP + PLATE + GAP
     foot = strip_top + STRIP
-    plate = _Scale(0.0, _above(max(*curves.stock, *curves.other)), TOP + PLATE, TOP)
+    plate = _Scale(0.0, _above(most), TOP + PLATE, TOP)
     strip = _Scale(-reach, reach, foot, strip_top)
     across = _Scale(low, high, LEFT, WIDTH - RIGHT)
+    inks = [(one, *LINES[number % len(LINES)]) for number, one in enumerate(curves.designs)]
+    ends = [(plate(curves.power[-1]), curves.stock, INK), *((plate(d.power[-1]), d.name, ink) for d, ink, _ in inks)]
     return "".join([
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH:g}" height="{foot + FOOT:g}" font-family="Barlow" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {foot + FOOT:g}" font-family="Barlow" '
         f'font-size="11">',
         _band(curves.band, across, foot),
         *_grid(plate, across, (0.0, plate.high / 2, plate.high)),
         *_grid(strip, across, (-reach, 0.0, reach)),
         *_speeds(across, foot),
-        _line(curves.speeds, curves.stock, across, plate, INK, ' stroke-dasharray="5 3"'),
-        _line(curves.speeds, curves.other, across, plate, COPPER),
-        _line(curves.speeds, difference, across, strip, COPPER),
-        *_names(curves, plate),
+        _line(curves.speeds, curves.power, across, plate, INK, "5 3"),
+        *(_line(one.speeds, one.power, across, plate, ink, dashes) for one, ink, dashes in inks),
+        *(_line(one.speeds, one.difference, across, strip, ink, dashes) for one, ink, dashes in inks),
+        *_names(ends),
         _text(LEFT, TOP - 6, f"Power, {curves.unit}", GREY),
         _text(LEFT, strip_top - 6, f"Difference, {curves.unit}", GREY),
         "</svg>",
@@ -69,9 +82,10 @@ def _above(value: float) -> float:
     return float(ceil(value / step) * step)
 
 
-def _line(speeds: Sequence[float], values: Sequence[float], x: _Scale, y: _Scale, ink: str, dashes: str = "") -> str:
+def _line(speeds: Sequence[float], values: Sequence[float], x: _Scale, y: _Scale, ink: str, dashes: str) -> str:
     points = " ".join(f"{x(speed):.1f},{y(value):.1f}" for speed, value in zip(speeds, values, strict=True))
-    return f'<polyline points="{points}" fill="none" stroke="{ink}" stroke-width="1.6"{dashes}/>'
+    dashed = f' stroke-dasharray="{dashes}"' if dashes else ""
+    return f'<polyline points="{points}" fill="none" stroke="{ink}" stroke-width="1.6"{dashed}/>'
 
 
 def _grid(y: _Scale, x: _Scale, ticks: Sequence[float]) -> list[str]:
@@ -95,13 +109,14 @@ def _band(band: tuple[float, float], x: _Scale, foot: float) -> str:
     return f'<rect x="{left:.1f}" y="{TOP:g}" width="{right - left:.1f}" height="{foot - TOP:.1f}" fill="#EEF1F6"/>'
 
 
-def _names(curves: Curves, y: _Scale) -> list[str]:
+def _names(ends: Sequence[tuple[float, str, str]]) -> list[str]:
     """Names at the right ends of the curves, apart from one another."""
-    ends = [(y(curves.stock[-1]), curves.stock_name, INK), (y(curves.other[-1]), curves.other_name, COPPER)]
-    (first, *upper), (second, *lower) = sorted(ends)
-    second = max(second, first + 12)
-    at = WIDTH - RIGHT + 8
-    return [_text(at, first + 4, *upper), _text(at, second + 4, *lower)]
+    found = []
+    before = -12.0
+    for at, name, ink in sorted(ends):
+        before = max(at, before + 12)
+        found.append(_text(WIDTH - RIGHT + 8, before + 4, name, ink))
+    return found
 
 
 def _text(x: float, y: float, words: str, ink: str, anchor: str = "start") -> str:

@@ -3127,6 +3127,26 @@ export interface components {
             findings: string[];
         };
         /**
+         * DesignRow
+         * @description A design on paper: power over the band, what it gained on stock, and its peak.
+         */
+        DesignRow: {
+            /** Name */
+            name: string;
+            /** Power */
+            power: string;
+            /** Gain */
+            gain: string;
+            /** Half Width */
+            half_width: string;
+            /** Percent */
+            percent: string;
+            /** Judgement */
+            judgement: string;
+            /** Peak */
+            peak: string;
+        };
+        /**
          * DesignView
          * @description A build that was pulled, to choose from.
          */
@@ -3423,7 +3443,13 @@ export interface components {
             said: components["schemas"]["Sentence"][];
             /** Dyno Said */
             dyno_said: components["schemas"]["Sentence"][];
-            curves: components["schemas"]["ComparisonView"] | null;
+            /** Designs */
+            designs: components["schemas"]["DesignRow"][];
+            /** Plate */
+            plate: string;
+            /** Plate Basis */
+            plate_basis: string;
+            path: components["schemas"]["PathOnPaper"] | null;
             /** Setup */
             setup: components["schemas"]["SetupRow"][];
             /** Work */
@@ -5516,6 +5542,32 @@ export interface components {
             element?: components["schemas"]["PathElement"] | null;
             /** Nodes */
             nodes?: components["schemas"]["PathNode"][];
+        };
+        /**
+         * PathOnPaper
+         * @description The air path of the first build and the last, at an engine speed.
+         */
+        PathOnPaper: {
+            /** At */
+            at: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Rows */
+            rows: components["schemas"]["PathRow"][];
+        };
+        /**
+         * PathRow
+         * @description A line of the air path: before and after; empty after where there is one build.
+         */
+        PathRow: {
+            /** Name */
+            name: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * PathSettings

@@ -64,15 +64,27 @@
   grid(columns: (4.5mm, 1fr), box(inset: (top: 0.7mm), mark(s.grade)), text(fill: if s.tone == "plain" { black } else { ochre }, s.paper))
   v(0.4mm)
 }
-#if d.at("curves_svg", default: "") != "" [
-  #text(12pt, weight: 600)[Dyno, compared with stock] #h(2mm) #label(d.curves_basis)
+#if d.plate != "" [
+  #text(12pt, weight: 600)[Dyno, compared with stock] #h(2mm) #label(d.plate_basis)
   #v(0.5mm)
-  #image(bytes(d.curves_svg), format: "svg", width: 92%)
+  #image(bytes(d.plate), format: "svg", width: 92%)
+]
+#if d.designs.len() > 0 [
+#table(columns: (1fr, 16mm, 14mm, 14mm, 16mm, 30mm, 34mm), stroke: none, align: (left + horizon, right + horizon, right + horizon, right + horizon, right + horizon, right + horizon, left + horizon),
+  inset: (x: 1.2mm, y: 0.7mm),
+  label[Design], label[Average], label[Gain], label[±], label[%], label[Peak at rpm], label[],
+  table.hline(stroke: hair),
+  ..d.designs.map(r => (text(weight: 600, r.name), mono(r.power), mono(r.gain, weight: 500, fill: copper), mono(r.half_width), label(r.percent), label(r.peak), label(r.judgement))).flatten(),
+  table.hline(stroke: hair))
 ]
 #grid(columns: (1fr, 74mm), column-gutter: 8mm,
   [#if d.said.len() + d.dyno_said.len() > 0 [#text(11pt, weight: 600)[Results] #v(0.5mm) #said(d.said) #said(d.dyno_said)]],
   [#if d.work.len() > 0 [#text(11pt, weight: 600)[Work]
    #table(columns: (24mm, 1fr), stroke: none, inset: (x: 0mm, y: 0.8mm), ..d.work.map(r => (label(r.at(0)), r.at(1), table.hline(stroke: hair))).flatten())]
+   #if d.path != none [#text(11pt, weight: 600)[Air path] #h(1.5mm) #label(d.path.at)
+   #table(columns: (24mm, 1fr, 1fr), stroke: none, inset: (x: 0.6mm, y: 0.8mm),
+     [], label(d.path.before), label(d.path.after), table.hline(stroke: hair),
+     ..d.path.rows.map(r => (label(r.name), text(8.5pt, r.before), text(8.5pt, r.after), table.hline(stroke: hair))).flatten())]
    #if d.setup.len() > 0 [#text(11pt, weight: 600)[Bench set-up]
    #let both = d.setup.any(r => r.differs)
    #if both [

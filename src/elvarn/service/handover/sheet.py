@@ -1,6 +1,6 @@
 """The sheet for the customer: what was flowed before and after, what it gave, what was changed."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
@@ -16,6 +16,8 @@ from elvarn.service.dyno.comparison import ComparisonView
 from elvarn.service.dyno.sheet import DynoSheet
 from elvarn.service.dyno.sheet import sheet_of as dyno_sheet_of
 from elvarn.service.handover.closing import HandedView, handed_of
+from elvarn.service.handover.designs import DesignRow, Pulled, design_rows, pulled_designs
+from elvarn.service.handover.path_rows import PathOnPaper, path_on_paper
 from elvarn.service.job.cautions import AID
 from elvarn.service.kernel.sentences import Sentence, listed, sentence
 from elvarn.service.record.curves import CurveShelf
@@ -26,6 +28,7 @@ from elvarn.store import queries
 from elvarn.store.models import PartState
 
 ROOM = 0.12  # of the span: beside the outermost marks of the ladder
+Draw = Callable[[Sequence[ComparisonView]], str]
 LEAST_SPAN = 0.04  # of the level: a ladder of like runners is not blown up
 
 
@@ -90,7 +93,10 @@ class FlowSheet:
     spread_after: str
     said: list[Sentence]
     dyno_said: list[Sentence]
-    curves: ComparisonView | None
+    designs: list[DesignRow]
+    plate: str
+    plate_basis: str
+    path: PathOnPaper | None
     setup: list[SetupRow]
     work: list[tuple[str, str]]
     method_version: str
@@ -105,14 +111,17 @@ class FlowSheet:
         return [one.told for one in self.headlines]
 
 
-def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, made_on: date) -> FlowSheet:
-    """The sheet of a job as it would print on this day."""
+def flow_sheet(
+    session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, made_on: date, draw: Draw
+) -> FlowSheet:
+    """The sheet of a job as it would print on this day; `draw` makes the plate of the designs' curves."""
     record = load_job(session, job_id)
     sheet = sheet_of(record, queries.last_setup(session, job_id), session, preset)
     job, settings = record.job, path_settings(session).settings
     dyno = dyno_sheet_of(record, session, shelf, preset) if record.pulls else None
+    pulled = pulled_designs(session, shelf, record, preset)
     read = [rung for rung in sheet.rungs if rung.before.mean or rung.after.mean]
-    headlines = [*_flow_headline(sheet, len(read)), *_power_headline(dyno)]
+    headlines = [*_flow_headline(sheet, len(read)), *_power_headline(pulled)]
     return FlowSheet(
         job_id=job.id,
         shop=settings.shop_name,
@@ -132,7 +141,10 @@ def flow_sheet(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.
         spread_after=sheet.mean.spread_after or "",
         said=[*(s for s in sheet.margin if s.paper), *_about_parts(items_of(session, job_id))],
         dyno_said=_dyno_said(dyno),
-        curves=_curves(dyno),
+        designs=design_rows(pulled) if len(pulled) > 1 else [],
+        plate=draw([one.comparison for one in pulled]),
+        plate_basis=pulled[0].comparison.basis if pulled else "",
+        path=path_on_paper(session, shelf, record, preset),
         setup=_setups(record, sheet),
         work=_work(record, dyno),
         method_version=METHOD_VERSION,
@@ -158,21 +170,24 @@ def _flow_headline(sheet: BenchSheet, read: int) -> Iterator[Headline]:
         yield Headline(f"{mean.before.text} {mean.before.unit}", f"average over {read} runners, {sheet.before_label}")
 
 
-def _power_headline(dyno: DynoSheet | None) -> Iterator[Headline]:
-    comparison = dyno.comparison if dyno is not None else None
-    if dyno is None or comparison is None or comparison.band is None:
+def _power_headline(pulled: Sequence[Pulled]) -> Iterator[Headline]:
+    """The design that makes most power over the band, against stock."""
+    if not pulled:
         return
-    sides = (comparison.stock, comparison.other)
-    measures = {pull.measures for pull in dyno.pulls if pull.struck is None and pull.build in sides}
-    if len(measures) > 1:
-        yield Headline("", "Power not comparable: wheel against engine")
+    unlike = next((one.unlike for one in pulled if one.unlike), "")
+    if unlike:
+        yield Headline("", f"Power {unlike}")
         return
-    band = comparison.band
+    best = max(pulled, key=lambda one: one.gained)
+    band = best.comparison.band
+    if band is None:
+        return
     word = "clear" if band.power.real else "too close to call"
     speeds = f"{units.to_fifty(band.low_rpm)} to {units.to_fifty(band.high_rpm)} rpm"
     width = f"±{band.power.half_width.text} {band.power.half_width.unit}"
     figure = f"{band.power.mean_difference.text} {band.power.mean_difference.unit}"
-    where = f"{', '.join(measures)}, average over {speeds}"
+    who = f"{best.comparison.other}, best of {len(pulled)}, " if len(pulled) > 1 else ""
+    where = f"{who}{best.measures}, average over {speeds}"
     yield Headline(figure, f"{where} ({band.power.mean_percent}), {word}, {width}")
 
 
@@ -191,11 +206,6 @@ def _dyno_said(dyno: DynoSheet | None) -> list[Sentence]:
     if dyno is None or dyno.comparison is None:
         return []
     return [s for s in (*dyno.comparison.said, *dyno.margin, *dyno.comparison.trust) if s.paper]
-
-
-def _curves(dyno: DynoSheet | None) -> ComparisonView | None:
-    comparison = dyno.comparison if dyno is not None else None
-    return comparison if comparison is not None and comparison.power is not None else None
 
 
 def _rows(read: Sequence[Rung]) -> list[SheetRow]:

@@ -127,6 +127,33 @@ useKeys([
         </div>
         <SheetTable :sheet="sheet" />
       </template>
+      <template v-if="sheet.plate">
+        <div class="line">
+          <h2>Dyno, compared with stock</h2>
+          <span class="narrow">{{ sheet.plate_basis }}</span>
+          <span class="space" />
+        </div>
+        <!-- eslint-disable-next-line vue/no-v-html -- drawn by our own server, names escaped: the plate of the paper -->
+        <div class="plate" v-html="sheet.plate" />
+      </template>
+      <table v-if="sheet.designs.length" class="setup designs narrow">
+        <thead>
+          <tr>
+            <th v-for="h in ['Design', 'Average', 'Gain', '±', '%', 'Peak at rpm', '']" :key="h">{{ h }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in sheet.designs" :key="r.name">
+            <th scope="row">{{ r.name }}</th>
+            <td class="mono">{{ r.power }}</td>
+            <td class="mono gain">{{ r.gain }}</td>
+            <td class="mono">{{ r.half_width }}</td>
+            <td>{{ r.percent }}</td>
+            <td>{{ r.peak }}</td>
+            <td>{{ r.judgement }}</td>
+          </tr>
+        </tbody>
+      </table>
       <div class="columns">
         <section v-if="sheet.said.length || sheet.dyno_said.length">
           <h2>Results</h2>
@@ -142,6 +169,27 @@ useKeys([
                 <tr v-for="[name, words] in sheet.work" :key="name">
                   <th scope="row">{{ name }}</th>
                   <td>{{ words }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </template>
+          <template v-if="sheet.path">
+            <h2>
+              Air path <small class="narrow">{{ sheet.path.at }}</small>
+            </h2>
+            <table class="setup narrow">
+              <thead>
+                <tr>
+                  <th />
+                  <th>{{ sheet.path.before }}</th>
+                  <th>{{ sheet.path.after }}</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="r in sheet.path.rows" :key="r.name">
+                  <th scope="row">{{ r.name }}</th>
+                  <td>{{ r.before }}</td>
+                  <td>{{ r.after }}</td>
                 </tr>
               </tbody>
             </table>
@@ -283,6 +331,13 @@ header h1 {
   vertical-align: top;
   font-weight: 500;
   border-bottom: 1px solid #d5dade;
+}
+.plate {
+  max-width: 740px;
+}
+.designs .gain {
+  color: #b4551d;
+  font-weight: 600;
 }
 .dot {
   display: inline-block;

@@ -38,7 +38,11 @@ const between = (r: Row) => {
         <td class="narrow">{{ r.percent }}</td>
         <td class="ladder">
           <span>
-            <i v-if="r.gain && r.at_before != null && r.at_after != null" class="between" :style="between(r)" />
+            <i
+              v-if="r.gain && r.at_before != null && r.at_after != null"
+              class="between"
+              :style="between(r)"
+            />
             <i v-if="r.at_before != null" class="dot open" :style="at(r.at_before)" />
             <i v-if="r.at_after != null" class="dot" :style="at(r.at_after)" />
           </span>
