@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, floor, log10
 
-WIDTH, LEFT, RIGHT = 640.0, 46.0, 104.0
+WIDTH, LEFT, RIGHT = 680.0, 46.0, 144.0
 TOP, PLATE, GAP, STRIP, FOOT = 16.0, 104.0, 20.0, 50.0, 20.0
 INK, HAIR, GREY = "#16202A", "#C4CACF", "#5A6570"
 LINES = (("#B4551D", ""), ("#22419B", ""), ("#775600", "9 3"), ("#3F6B4F", "2 3"))  # of designs; told apart in grey too
-LETTERS = 18  # of a name at the end of a curve
+LETTERS = 25  # of a name at the end of a curve
 
 
 @dataclass(frozen=True)
@@ -101,7 +101,7 @@ def _speeds(x: _Scale, foot: float) -> list[str]:
     step = 1000 if x.high - x.low > 2000 else 500
     ticks = range(ceil(x.low / step) * step, int(x.high) + 1, step)
     found = [_text(x(tick), foot + 14, f"{tick}", GREY, "middle") for tick in ticks]
-    return [*found, _text(x.end + 8, foot + 14, "rpm", GREY)]
+    return [*found, _text(x.end + 24, foot + 14, "rpm", GREY)]
 
 
 def _band(band: tuple[float, float], x: _Scale, foot: float) -> str:

@@ -3445,6 +3445,8 @@ export interface components {
             dyno_said: components["schemas"]["Sentence"][];
             /** Designs */
             designs: components["schemas"]["DesignRow"][];
+            /** Designs Unit */
+            designs_unit: string;
             /** Plate */
             plate: string;
             /** Plate Basis */

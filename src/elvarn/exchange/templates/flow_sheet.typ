@@ -70,9 +70,9 @@
   #image(bytes(d.plate), format: "svg", width: 92%)
 ]
 #if d.designs.len() > 0 [
-#table(columns: (1fr, 16mm, 14mm, 14mm, 16mm, 30mm, 34mm), stroke: none, align: (left + horizon, right + horizon, right + horizon, right + horizon, right + horizon, right + horizon, left + horizon),
+#table(columns: (1fr, 22mm, 14mm, 14mm, 16mm, 30mm, 34mm), stroke: none, align: (left + horizon, right + horizon, right + horizon, right + horizon, right + horizon, right + horizon, left + horizon),
   inset: (x: 1.2mm, y: 0.7mm),
-  label[Design], label[Average], label[Gain], label[±], label[%], label[Peak at rpm], label[],
+  label[Design], label[Average, #d.designs_unit], label[Gain], label[±], label[%], label[Peak, #d.designs_unit at rpm], label[],
   table.hline(stroke: hair),
   ..d.designs.map(r => (text(weight: 600, r.name), mono(r.power), mono(r.gain, weight: 500, fill: copper), mono(r.half_width), label(r.percent), label(r.peak), label(r.judgement))).flatten(),
   table.hline(stroke: hair))

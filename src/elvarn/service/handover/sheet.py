@@ -94,6 +94,7 @@ class FlowSheet:
     said: list[Sentence]
     dyno_said: list[Sentence]
     designs: list[DesignRow]
+    designs_unit: str
     plate: str
     plate_basis: str
     path: PathOnPaper | None
@@ -142,6 +143,7 @@ def flow_sheet(
         said=[*(s for s in sheet.margin if s.paper), *_about_parts(items_of(session, job_id))],
         dyno_said=_dyno_said(dyno),
         designs=design_rows(pulled) if len(pulled) > 1 else [],
+        designs_unit=units.LABELS.get(units.PRESETS[preset]["power"], units.PRESETS[preset]["power"]),
         plate=draw([one.comparison for one in pulled]),
         plate_basis=pulled[0].comparison.basis if pulled else "",
         path=path_on_paper(session, shelf, record, preset),

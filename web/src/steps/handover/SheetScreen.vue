@@ -139,7 +139,20 @@ useKeys([
       <table v-if="sheet.designs.length" class="setup designs narrow">
         <thead>
           <tr>
-            <th v-for="h in ['Design', 'Average', 'Gain', '±', '%', 'Peak at rpm', '']" :key="h">{{ h }}</th>
+            <th
+              v-for="h in [
+                'Design',
+                `Average, ${sheet.designs_unit}`,
+                'Gain',
+                '±',
+                '%',
+                `Peak, ${sheet.designs_unit} at rpm`,
+                '',
+              ]"
+              :key="h"
+            >
+              {{ h }}
+            </th>
           </tr>
         </thead>
         <tbody>
