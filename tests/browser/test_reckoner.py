@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.flows import ready
+from tests.browser.flows import entry, new_posted_part, ready, rung, type_and_enter
 
 
 def test_a_number_is_found_typed_and_seen_with_its_formula_and_source(page):
@@ -26,3 +26,27 @@ def test_a_number_is_found_typed_and_seen_with_its_formula_and_source(page):
     finder.focus()
     page.keyboard.press("Escape")
     expect(page.get_by_role("heading", name="Jobs board")).to_be_visible()
+
+
+def test_it_opens_with_what_the_bench_shows_and_hands_its_result_back(page):
+    ready(page)
+    new_posted_part(page, "Reckoned manifold")
+    type_and_enter(page, "201.6")
+    expect(rung(page, 1)).to_contain_text("201.6")
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()
+    expect(page.locator(".readings")).to_contain_text("201.6")
+    page.keyboard.press("g")
+    page.keyboard.press("r")
+    expect(page.get_by_label("Find a calculation")).to_be_focused()
+    page.keyboard.type("another depression")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("With the figures of runner 1 on the bench")).to_be_visible()
+    expect(page.get_by_label("Flow, CFM")).to_have_value("201.6")
+    expect(page.get_by_label("Measured, inH2O")).to_have_value("28")
+    page.get_by_label("Measured, inH2O").fill("15")
+    result = page.get_by_label("Result")
+    expect(result).to_contain_text(re.compile(r"275\.4\s*CFM"))
+    page.get_by_label("Measured, inH2O").press("Enter")
+    expect(page.get_by_role("heading", name="Runner 1", exact=True)).to_be_visible()
+    expect(entry(page)).to_have_value("275.4 CFM")

@@ -11,6 +11,7 @@ from elvarn.core.bench.reference import (
     conversion_shortfall,
     flow_at_density,
     flow_at_depression,
+    is_far_conversion,
     standard_volume_flow,
 )
 from elvarn.core.constants import INCH_OF_WATER, STANDARD_ATMOSPHERE
@@ -27,9 +28,16 @@ def test_there_and_back_is_where_it_was(flow, first, second):
     assert flow_at_depression(flow_at_depression(flow, first, second), second, first) == pytest.approx(flow)
 
 
-def test_warns_only_beyond_a_factor_of_four():
-    assert conversion_findings(7 * INCH_OF_WATER, 28 * INCH_OF_WATER) == []
-    assert [f.code for f in conversion_findings(6 * INCH_OF_WATER, 28 * INCH_OF_WATER)] == ["far_conversion"]
+def test_a_conversion_says_what_it_may_be_out_by_and_is_doubted_beyond_a_factor_of_four():
+    def found(inches):
+        return [(f.code, f.doubt) for f in conversion_findings(inches * INCH_OF_WATER, 28 * INCH_OF_WATER)]
+
+    assert (found(25), found(10), found(7)) == ([], [("conversion", False)], [("conversion", False)])
+    assert found(6) == [("far_conversion", True)]
+    (ten,) = conversion_findings(10 * INCH_OF_WATER, 28 * INCH_OF_WATER)
+    assert ten.text == "Converted from a depression 2.8 times off: up to 2.5 % out."
+    assert is_far_conversion(28.0, 6.0)
+    assert not is_far_conversion(28.0, 7.0)
 
 
 @pytest.mark.parametrize("pascal", [0, -100, 60, 30_000, float("nan")])

@@ -5882,11 +5882,6 @@ export interface components {
             /** Pressure Drop Kpa */
             pressure_drop_kpa: number;
             /**
-             * Reynolds Number
-             * @default 100000
-             */
-            reynolds_number?: number;
-            /**
              * Tapping
              * @default corner
              */
@@ -5902,14 +5897,16 @@ export interface components {
         };
         /** PlateOut */
         PlateOut: {
+            /** Volume Flow Cfm */
+            volume_flow_cfm: number;
+            /** Mass Flow Kg S */
+            mass_flow_kg_s: number;
             /** Discharge Coefficient */
             discharge_coefficient: number;
             /** Expansibility */
             expansibility: number;
-            /** Mass Flow Kg S */
-            mass_flow_kg_s: number;
-            /** Volume Flow Cfm */
-            volume_flow_cfm: number;
+            /** Reynolds Number */
+            reynolds_number: number;
             /** Findings */
             findings: string[];
         };

@@ -58,6 +58,17 @@ function useChanges(id: string): Ref<string> {
   return changed
 }
 
+/** What a calculation can take of a job's engine, by the names of its fields. */
+export function engineFigures(job: JobView | undefined): Record<string, number | undefined> {
+  const engine = job?.engine
+  return {
+    bore_mm: engine?.bore?.value,
+    stroke_mm: engine?.stroke?.value,
+    cylinders: engine?.cylinder_count,
+    engine_speed_rpm: job?.band_high_rpm ?? engine?.limit_rpm ?? undefined,
+  }
+}
+
 export function useJob(): OpenJob {
   const open = inject(KEY)
   if (!open) throw new Error('This screen belongs inside a job.')

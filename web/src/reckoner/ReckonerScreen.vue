@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** One number, now: find a calculation, type, see; with its formula and where it is from. */
 import { useDebounceFn } from '@vueuse/core'
+import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -8,12 +9,13 @@ import { api, problemIn, told, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
+import { whereOneCameFrom } from '@/frame/onScreen'
 import ShopMark from '@/frame/ShopMark.vue'
 import { figure } from '@/ui/figures'
 import { vFocus } from '@/ui/focus'
 import NotShown from '@/ui/NotShown.vue'
 import TextField from '@/ui/TextField.vue'
-import { fieldName, shown } from './fields'
+import { fieldName, figuresFor, shown } from './fields'
 
 type Calculation = Schemas['CalculationView']
 const route = useRoute()
@@ -21,6 +23,9 @@ const router = useRouter()
 const { sheet: all, failure } = useSheet(() => told(api.GET('/api/calc')))
 const sought = ref('')
 const typed = ref<Record<string, string>>({})
+/** Fields that hold what is usual, not what is known of the screen that was left. */
+const usual = ref(new Set<string>())
+const from = whereOneCameFrom()
 const result = ref<Record<string, unknown>>()
 const refusal = ref('')
 const finder = ref<{ $el: HTMLInputElement }>()
@@ -53,7 +58,10 @@ const step = (by: number) => {
 watch(
   chosen,
   (now) => {
-    typed.value = Object.fromEntries(Object.entries(now?.example ?? {}).map(([k, v]) => [k, String(v)]))
+    const example = Object.entries(now?.example ?? {})
+    const known = figuresFor(Object.keys(now?.example ?? {}), from)
+    typed.value = Object.fromEntries(example.map(([k, v]) => [k, String(known[k] ?? v)]))
+    usual.value = new Set(example.flatMap(([k]) => (k in known ? [] : [k])))
     void work()
   },
   { immediate: true },
@@ -84,6 +92,22 @@ async function work(): Promise<void> {
   }
 }
 const atRest = useDebounceFn(work, REST_MS)
+function touched(name: string): void {
+  usual.value.delete(name)
+  void atRest()
+}
+
+/** The result that the screen one came from can take, as it would be typed there. */
+const usable = computed(() => {
+  const takes = from?.takes
+  const fits = outputs.value.find(([name]) => takes?.units.includes(fieldName(name).unit))
+  return takes && fits && `${shown(fits[1])} ${fieldName(fits[0]).unit.replace('m³', 'm3')}`
+})
+function use(): void {
+  if (!usable.value || refusal.value) return void work()
+  from?.takes?.put(usable.value)
+  router.back()
+}
 
 const find = () => void nextTick(() => finder.value?.$el.select())
 document.title = 'Reckoner · Elvarn'
@@ -127,17 +151,25 @@ useKeys([
       </nav>
       <section v-if="chosen" :aria-label="chosen.answers">
         <h2>{{ chosen.answers }}</h2>
-        <form @submit.prevent="work" @input="atRest">
+        <p v-if="from && usual.size < inputs.length" class="quiet narrow">
+          With the figures of {{ from.of }}; italic ones are usual values.
+        </p>
+        <form @submit.prevent="use">
           <TextField
             v-for="name in inputs"
             :key="name"
             v-model="typed[name]!"
+            :class="{ usual: usual.has(name) }"
+            @input="touched(name)"
             :label="[fieldName(name).words, fieldName(name).unit].filter(Boolean).join(', ')"
             inputmode="decimal"
           />
+          <Button v-if="usable && !refusal" type="submit" size="small">
+            Use {{ usable }} at {{ from?.of }} <KeyCap k="Enter" />
+          </Button>
         </form>
         <p v-if="refusal" class="doubt" role="alert">{{ refusal }}</p>
-        <dl v-else aria-label="Result">
+        <dl v-else aria-label="Result" :class="{ doubtful: findings.length }">
           <div v-for="[name, value] in outputs" :key="name">
             <dd class="mono">
               {{ shown(value) }} <small>{{ fieldName(name).unit }}</small>
@@ -232,6 +264,16 @@ dd small {
 }
 dt {
   color: var(--quiet);
+}
+form :deep(.usual input) {
+  font-style: italic;
+}
+form > button {
+  align-self: end;
+}
+.doubtful dd {
+  color: var(--doubt);
+  font-style: italic;
 }
 .formula {
   padding: 6px 0;

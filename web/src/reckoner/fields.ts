@@ -1,3 +1,14 @@
+import type { OnScreen } from '@/frame/onScreen'
+
+/** What is known of a calculation's fields on the screen that was left. One that asks for a stroke is of the engine: its
+ * bore is the cylinder's. */
+export function figuresFor(inputs: string[], from: OnScreen | undefined): Record<string, number> {
+  const known = (inputs.includes('stroke_mm') ? from?.engine : from?.values) ?? {}
+  return Object.fromEntries(
+    inputs.flatMap((name): [string, number][] => (known[name] == null ? [] : [[name, known[name]]])),
+  )
+}
+
 /** Names of a calculation's fields as labels: what it is, and the unit that its name ends with. */
 const UNITS: [ending: string, unit: string][] = [
   ['_kg_m3', 'kg/m³'],

@@ -24,6 +24,9 @@ export function useDraft<T>(place: string, value: Ref<T>): { restored: boolean }
   return { restored: kept !== undefined }
 }
 
+/** Put a draft there for a form that is not open: it is found when it is. */
+export const putDraft = (place: string, value: unknown): void => write(PREFIX + place, JSON.stringify(value))
+
 /** What was typed there is kept, or given up. */
 export const forgetDraft = (place: string): void => drop(PREFIX + place)
 

@@ -57,6 +57,18 @@ class Weather:
 STANDARD_AIR = Weather(STANDARD_TEMPERATURE, STANDARD_ATMOSPHERE, 0.0)
 
 
+def viscosity(temperature: float) -> float:
+    """Dynamic viscosity of dry air.
+
+    Arguments: temperature [K], scalar.
+    Returns: viscosity [Pa s].
+    Raises: OutOfRange for a temperature not above zero.
+    Source: U.S. Standard Atmosphere, 1976, eq. (51): Sutherland's law.
+    """
+    require_positive(temperature=temperature)
+    return float(1.458e-6 * temperature**1.5 / (temperature + 110.4))
+
+
 def saturation_pressure(temperature: float) -> float:
     """Vapour pressure of water at saturation.
 

@@ -1,14 +1,19 @@
 """Orifice plates and venturis that meter flow."""
 
+from dataclasses import dataclass
 from math import exp, pi, sqrt
 
 from elvarn.core.constants import HEAT_CAPACITY_RATIO_AIR
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.finding import Finding
+from elvarn.core.gas.air import Weather, density_cipm_2007, viscosity
 from elvarn.core.validity import Range
 
 TAPPINGS = {"corner": (0.0, 0.0), "flange": (0.0254, 0.0254), "d_and_half_d": (1.0, 0.47)}
 MACHINED_VENTURI_COEFFICIENT = 0.995  # ISO 5167-4:2003, 5.5.3
+USUAL_REYNOLDS = 1e5  # where the iteration begins
+ITERATIONS = 6  # each leaves less than a hundredth of the step before
+LEAST_HOLE = 0.0125  # m; ISO 5167-2:2003, 5.3.1, from memory
 SCOPE = "ISO 5167-2:2003, 5.3.1"
 DIAMETER_RATIO = Range("diameter_ratio", "diameter ratio", 0.10, 0.75, "", SCOPE)
 PIPE_DIAMETER = Range("pipe_diameter", "pipe's bore", 0.050, 1.000, "mm", SCOPE)
@@ -20,6 +25,17 @@ PRESSURE_LEFT = Range(
     "pressure_drop", "part of the upstream pressure that the drop leaves", 0.75, 1, "", "ISO 5167-2:2003, eq. (5)",
     remedy="0.75 is the limit of ISO 5167.",
 )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class PlateFlow:
+    """Mass flow [kg/s] through a plate, its discharge coefficient [-], expansibility [-] and the pipe's Reynolds
+    number [-]."""
+
+    mass: float
+    coefficient: float
+    expansibility: float
+    reynolds: float
 
 
 def discharge_coefficient_iso_5167(
@@ -51,6 +67,26 @@ def discharge_coefficient_iso_5167(
     if pipe_diameter < 0.07112:
         coefficient += 0.011 * (0.75 - b) * (2.8 - pipe_diameter / 0.0254)
     return coefficient
+
+
+def plate_flow(
+    pipe_diameter: float, hole_diameter: float, pressure_drop: float, weather: Weather, tapping: str = "corner"
+) -> PlateFlow:
+    """What flows through a sharp orifice plate in a pipe, its Reynolds number found on the way.
+
+    Arguments: pipe_diameter [m], hole_diameter [m], pressure_drop [Pa], tapping; scalars; weather upstream.
+    Returns: the flow.
+    Raises: OutOfRange as its parts.
+    Source: ISO 5167-2:2003, with ISO 5167-1:2003, annex A, for the iteration.
+    """
+    density, ratio = density_cipm_2007(weather), hole_diameter / pipe_diameter
+    epsilon = expansibility_iso_5167(ratio, weather.pressure, pressure_drop)
+    reynolds = USUAL_REYNOLDS
+    for _ in range(ITERATIONS):
+        coefficient = discharge_coefficient_iso_5167(pipe_diameter, ratio, reynolds, tapping)
+        mass = differential_mass_flow(coefficient, epsilon, pipe_diameter, hole_diameter, pressure_drop, density)
+        reynolds = 4 * mass / (pi * pipe_diameter * viscosity(weather.temperature))
+    return PlateFlow(mass, coefficient, epsilon, reynolds)
 
 
 def expansibility_iso_5167(
@@ -108,13 +144,15 @@ def differential_mass_flow(
     return approach * expansibility * pi / 4 * throat_diameter**2 * sqrt(2 * pressure_drop * upstream_density)
 
 
-def orifice_findings(pipe_diameter: float, diameter_ratio: float) -> list[Finding]:
+def orifice_findings(
+    pipe_diameter: float, diameter_ratio: float, reynolds_number: float, tapping: str = "corner"
+) -> list[Finding]:
     """What lies outside the scope of the plate's standard.
 
-    Arguments: pipe_diameter [m], diameter_ratio [-]; scalars.
+    Arguments: pipe_diameter [m], diameter_ratio [-], reynolds_number [-] of the pipe, tapping; scalars.
     Returns: findings, none inside the scope.
     Raises: nothing.
-    Source: ISO 5167-2:2003, 5.3.1.
+    Source: ISO 5167-2:2003, 5.3.1; its limits from memory.
     """
     findings = []
     if diameter_ratio not in DIAMETER_RATIO:
@@ -123,7 +161,20 @@ def orifice_findings(pipe_diameter: float, diameter_ratio: float) -> list[Findin
     if pipe_diameter not in PIPE_DIAMETER:
         text = f"The pipe of {pipe_diameter * 1000:.0f} mm is outside {PIPE_DIAMETER.words} of ISO 5167-2."
         findings.append(Finding("pipe_out_of_scope", text, doubt=True))
+    if pipe_diameter * diameter_ratio < LEAST_HOLE:
+        text = f"The hole of {pipe_diameter * diameter_ratio * 1000:.1f} mm is below 12.5 mm, outside ISO 5167-2."
+        findings.append(Finding("hole_out_of_scope", text, doubt=True))
+    least = _least_reynolds(pipe_diameter, diameter_ratio, tapping)
+    if reynolds_number < least:
+        text = f"The pipe's Reynolds number {reynolds_number:.2g} is below {least:.2g}, outside ISO 5167-2."
+        findings.append(Finding("reynolds_out_of_scope", text, doubt=True))
     return findings
+
+
+def _least_reynolds(pipe_diameter: float, ratio: float, tapping: str) -> float:
+    if tapping == "flange":
+        return max(5000.0, 170 * ratio**2 * pipe_diameter * 1000)
+    return 5000.0 if ratio <= 0.559 else 16_000 * ratio**2
 
 
 def _pressure_ratio(upstream_pressure: float, pressure_drop: float) -> float:

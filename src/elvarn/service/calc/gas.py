@@ -59,31 +59,28 @@ class PlateIn(Fields):
     pipe_diameter_mm: float
     hole_diameter_mm: float
     pressure_drop_kpa: float
-    reynolds_number: float = 1e5
     tapping: str = "corner"
     air: Air = Air(temperature_c=20, pressure_kpa=101.325)
 
 
 class PlateOut(Fields):
+    volume_flow_cfm: float
+    mass_flow_kg_s: float
     discharge_coefficient: float
     expansibility: float
-    mass_flow_kg_s: float
-    volume_flow_cfm: float
+    reynolds_number: float
     findings: list[str]
 
 
 def orifice_plate(given: PlateIn) -> PlateOut:
     weather = given.air.weather()
-    density = air.density_cipm_2007(weather)
     pipe, hole = given.pipe_diameter_mm / 1000, given.hole_diameter_mm / 1000
-    ratio, drop = hole / pipe, given.pressure_drop_kpa * 1000
-    coefficient = orifice.discharge_coefficient_iso_5167(pipe, ratio, given.reynolds_number, given.tapping)
-    epsilon = orifice.expansibility_iso_5167(ratio, weather.pressure, drop)
-    mass = orifice.differential_mass_flow(coefficient, epsilon, pipe, hole, drop, density)
+    found = orifice.plate_flow(pipe, hole, given.pressure_drop_kpa * 1000, weather, given.tapping)
     return PlateOut(
-        discharge_coefficient=coefficient,
-        expansibility=epsilon,
-        mass_flow_kg_s=mass,
-        volume_flow_cfm=mass / density / CUBIC_FOOT_PER_MINUTE,
-        findings=texts(orifice.orifice_findings(pipe, ratio)),
+        volume_flow_cfm=found.mass / air.density_cipm_2007(weather) / CUBIC_FOOT_PER_MINUTE,
+        mass_flow_kg_s=found.mass,
+        discharge_coefficient=found.coefficient,
+        expansibility=found.expansibility,
+        reynolds_number=found.reynolds,
+        findings=texts(orifice.orifice_findings(pipe, hole / pipe, found.reynolds, given.tapping)),
     )

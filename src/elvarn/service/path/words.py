@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from math import isfinite
 
 from elvarn import units
-from elvarn.core.bench.reference import conversion_findings
+from elvarn.core.bench.reference import is_far_conversion
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.engine import demand, tuning
 from elvarn.core.engine.strokes import drawing_factor, steady_equivalent
@@ -222,7 +222,7 @@ def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
     for place, node in enumerate(path.nodes):
         facts = path.known[place]
         readings = facts.readings(node.element_kind or "", node.cylinder) if facts else []
-        if any(conversion_findings(r.pulled_pa, REFERENCE_DEPRESSION) for r in readings):
+        if any(is_far_conversion(r.pulled_pa, REFERENCE_DEPRESSION) for r in readings):
             far.append(node.label)
         elif any(abs(r.pulled_pa / REFERENCE_DEPRESSION - 1) > SAME_DEPRESSION for r in readings):
             converted.append(node.label)

@@ -30,6 +30,7 @@ import SetupCard from './SetupCard.vue'
 import SetupForm from './SetupForm.vue'
 import { useTable } from './table'
 import { useBenchMode } from './useBenchMode'
+import { useBenchOnScreen } from './useBenchOnScreen'
 
 const { id: jobId, job, reload: reloadJob, changed } = useJob()
 const { units, personId, shop, wantedGain } = useSession()
@@ -49,6 +50,7 @@ const { sheet, failure, load, loaded } = useSheet(
 )
 const capture = useCapture(jobId, sheet)
 const { side, active, setupProblem, waiting, rounds } = capture
+useBenchOnScreen(job, sheet, side, active)
 const setupOpen = ref(false)
 const benchOpen = ref(false)
 const partsOpen = ref(false)
@@ -225,11 +227,7 @@ async function startStrike(): Promise<void> {
   else note.value = problemOf(`Runner ${active.value} has no ${side.value} reading to strike out.`)
 }
 
-async function keepPasted(figures: string[][]): Promise<void> {
-  const keeping = keepBlock(figures)
-  focusEntry()
-  await keeping
-}
+const keepPasted = (figures: string[][]) => (focusEntry(), keepBlock(figures))
 
 async function toggleReference(): Promise<void> {
   try {

@@ -11,6 +11,7 @@ import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
 import NotShown from '@/ui/NotShown.vue'
 import { day } from '@/ui/words'
+import PairTable from './PairTable.vue'
 import SheetTable from './SheetTable.vue'
 
 const MARKS: Record<string, string> = { measured: '●', computed: '◐', estimated: '◔', rule: '○' }
@@ -190,41 +191,11 @@ useKeys([
             <h2>
               Air path <small class="narrow">{{ sheet.path.at }}</small>
             </h2>
-            <table class="setup narrow">
-              <thead>
-                <tr>
-                  <th />
-                  <th>{{ sheet.path.before }}</th>
-                  <th>{{ sheet.path.after }}</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="r in sheet.path.rows" :key="r.name">
-                  <th scope="row">{{ r.name }}</th>
-                  <td>{{ r.before }}</td>
-                  <td>{{ r.after }}</td>
-                </tr>
-              </tbody>
-            </table>
+            <PairTable :before="sheet.path.before" :after="sheet.path.after" :rows="sheet.path.rows" />
           </template>
           <template v-if="sheet.setup.length">
             <h2>Bench set-up</h2>
-            <table class="setup narrow">
-              <thead>
-                <tr>
-                  <th />
-                  <th>before</th>
-                  <th>{{ sheet.after_label ? 'after' : '' }}</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="r in sheet.setup" :key="r.name" :class="{ unlike: r.differs }">
-                  <th scope="row">{{ r.name }}</th>
-                  <td>{{ r.before }}</td>
-                  <td>{{ r.after }}</td>
-                </tr>
-              </tbody>
-            </table>
+            <PairTable before="before" :after="sheet.after_label ? 'after' : ''" :rows="sheet.setup" />
           </template>
         </section>
       </div>

@@ -18,7 +18,8 @@ import Margin from '@/ui/Margin.vue'
 import { useSession } from '@/frame/session'
 import NotShown from '@/ui/NotShown.vue'
 import Screen from '@/ui/Screen.vue'
-import { useJob } from '@/frame/job'
+import { engineFigures, useJob } from '@/frame/job'
+import { useOnScreen } from '@/frame/onScreen'
 import BuildDifference from './BuildDifference.vue'
 import ElementPanel from './ElementPanel.vue'
 import LossLedger from './LossLedger.vue'
@@ -134,6 +135,15 @@ function swap(part: Schemas['ShelfCard'] | undefined): void {
   const bore_mm = element.value.kind === 'plenum' ? null : (part?.bore.measured?.value ?? null)
   think(all, part && { part: { state_id: part.state_id, name: part.name, bore_mm } })
 }
+
+useOnScreen(() => ({
+  of: element.value?.label ?? 'the air path',
+  values: {
+    bore_mm: (element.value && smallestBore(element.value)) ?? undefined,
+    engine_speed_rpm: solution.value?.rpm,
+  },
+  engine: { ...engineFigures(job.value), engine_speed_rpm: solution.value?.rpm },
+}))
 
 useKeys([
   { key: 'ArrowRight', says: 'next component', run: () => step(1) },
