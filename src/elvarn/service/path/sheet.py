@@ -194,7 +194,7 @@ def _row(path: SolvedPath, found: RowLoss, preset: units.Preset) -> LedgerRow:
         kind=row.kind,
         node_ids=[path.nodes[place].id for place in row.places],
         grade=_grade(path, row),
-        basis=_basis(path, row),
+        basis=_basis(path, row, preset),
         bore=units.show(row.bore, "length", preset) if row.bore else None,
         flow=units.show(flow, "flow", preset) if flow else None,
         whole_engine=_whole_engine(path, row, flow, preset),
@@ -225,7 +225,7 @@ def _grade(path: SolvedPath, row: Row) -> Grade | None:
     return max(grades, key=list(Grade).index)
 
 
-def _basis(path: SolvedPath, row: Row) -> str:
+def _basis(path: SolvedPath, row: Row, preset: units.Preset) -> str:
     if row.kind == ElementKind.PLENUM and row.area == inf:
         return "no loss counted"
     grade = _grade(path, row)
@@ -236,9 +236,19 @@ def _basis(path: SolvedPath, row: Row) -> str:
         return "in thought"
     return {
         Grade.MEASURED: "read on the bench",
-        Grade.ESTIMATED: "estimated from its bore",
+        Grade.ESTIMATED: f"estimated from its bore{_within(path, row, preset)}",
         Grade.RULE: "by its maker's figures",
     }.get(grade, "computed")
+
+
+def _within(path: SolvedPath, row: Row, preset: units.Preset) -> str:
+    """Between which flows an estimate lies, where the loss model says."""
+    passage = path.passages[row.places[0]]
+    if passage is None or not passage.low or not passage.high or not isfinite(passage.high):
+        return ""
+    low, high = (units.show(volume_flow_of(area, REFERENCE_DEPRESSION), "flow", preset, 0)
+                 for area in (passage.low, passage.high))  # fmt: skip
+    return f", {low.text} to {high.text} {high.unit}"
 
 
 def _curve(as_is: SolvedPath, thought: SolvedPath) -> list[CurvePoint]:

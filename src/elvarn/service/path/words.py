@@ -141,7 +141,8 @@ def _about_port(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
     port = path.port
     if port is None:
         return
-    series, carried, weakest = (units.show(q, "flow", preset) for q in (port.series, port.carried, port.weakest))
+    weakest = units.show(port.weakest, "flow", preset)
+    series, carried = (units.show(q, "flow", preset, 0) for q in (port.series, port.carried))
     label = path.routes.elements[port.weakest_place].label
     if port.unknown:
         names = listed(sorted({path.routes.elements[place].label for place in port.unknown}))
@@ -150,9 +151,10 @@ def _about_port(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
         return
     if port.weakest < port.series * 1.01:
         return
-    answer = f"Port {port.cylinder} through the whole intake: about [{series.text} {series.unit}](port) on the bench, "
+    span = f"about [{series.text}](port) to {carried.text} {carried.unit} on the bench"
+    answer = f"Port {port.cylinder} through the whole intake: {span}, worked out from the parts in line."
     reason = f"{label} alone flows {weakest.text} {weakest.unit}; it can't beat that."
-    yield sentence(f"{answer}{carried.text} {carried.unit} at best.", Grade.ESTIMATED, reason=reason)
+    yield sentence(answer, Grade.ESTIMATED, reason=reason)
 
 
 def _about_directions(path: SolvedPath) -> Iterator[Sentence]:
