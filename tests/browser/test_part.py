@@ -72,3 +72,7 @@ def test_fields_keep_what_was_typed_and_refuse_in_place(tube):
     tube.keyboard.press("Enter")
     expect(tube.get_by_text("Saved.")).to_be_visible()
     expect(price).to_have_value("950 EUR")
+    tube.get_by_role("button", name="undo").click()
+    expect(price).to_have_value("900")
+    tube.reload()
+    expect(price).to_have_value("900")

@@ -13,13 +13,21 @@ import DailyCopy from './DailyCopy.vue'
 import { useKeeping } from './keeping'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ShopMark from '@/frame/ShopMark.vue'
+import SavedNote from '@/ui/SavedNote.vue'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
 
 type Settings = Omit<Schemas['PathSettings-Output'], 'weights' | 'currency' | 'shop_name' | 'shop_address'>
 const router = useRouter()
 const { sheet: view, load, failure } = useSheet(() => told(api.GET('/api/settings/path')))
-const { form: edited, version, refill, settled } = useEdited<Record<string, string>>('limits')
+const {
+  form: edited,
+  version,
+  refill,
+  settled,
+  undoable,
+  bringBack,
+} = useEdited<Record<string, string>>('limits')
 const form = computed(() => edited.value ?? {})
 const { problem, kept, keep } = useKeeping(load)
 provideRefusal(problem)
@@ -111,7 +119,7 @@ async function keepLines(found: Schemas['SettingsView']): Promise<void> {
       <p class="ways">
         <Button type="submit">Save <KeyCap k="Enter" /></Button>
         <button type="button" class="way" @click="router.back()">Back</button>
-        <span v-if="kept" role="status">Saved.</span>
+        <SavedNote v-if="kept" :undoable="undoable" @undo="(bringBack(), keepLines(view))" />
       </p>
     </form>
     <DailyCopy />

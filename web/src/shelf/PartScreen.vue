@@ -34,7 +34,9 @@ const { sheet, load, failure } = useSheet(
     ),
   [units, () => props.partId],
 )
-const { form, version, dirty, refill, settled } = useEdited<PartForm>(`part.${props.partId}`)
+const { form, version, dirty, refill, settled, givenUp, undoable, bringBack } = useEdited<PartForm>(
+  `part.${props.partId}`,
+)
 const problem = ref<Problem>()
 const kept = ref(false)
 provideRefusal(problem)
@@ -87,7 +89,7 @@ async function keep(): Promise<void> {
 }
 
 function dropEdits(): void {
-  settled()
+  givenUp()
   if (sheet.value) refill(read(sheet.value), sheet.value.version)
 }
 
@@ -250,7 +252,16 @@ useKeys([
         <h2>Photos</h2>
         <PhotoStrip :photos="sheet.photos" :part-id="sheet.id" @added="load" />
       </div>
-      <StatedForm v-model="form" :sheet="sheet" :kept="kept" :dirty="dirty" @keep="keep" @drop="dropEdits" />
+      <StatedForm
+        v-model="form"
+        :sheet="sheet"
+        :kept="kept"
+        :dirty="dirty"
+        :undoable="undoable"
+        @keep="keep"
+        @drop="dropEdits"
+        @undo="(bringBack(), keep())"
+      />
     </div>
     <template #margin><Margin title="Part notes" :sentences="sheet.margin" /></template>
   </Screen>

@@ -4,12 +4,13 @@ import Button from 'primevue/button'
 import type { Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
 import CheckField from '@/ui/CheckField.vue'
+import SavedNote from '@/ui/SavedNote.vue'
 import TextField from '@/ui/TextField.vue'
 import type { PartForm } from './form'
 
-defineProps<{ sheet: Schemas['PartSheet']; kept: boolean; dirty: boolean }>()
+defineProps<{ sheet: Schemas['PartSheet']; kept: boolean; dirty: boolean; undoable: boolean }>()
 const form = defineModel<PartForm>({ required: true })
-const emit = defineEmits<{ keep: []; drop: [] }>()
+const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
 </script>
 
 <template>
@@ -105,7 +106,7 @@ const emit = defineEmits<{ keep: []; drop: [] }>()
         <span class="quiet">not saved yet</span>
         <button type="button" class="way" @click="emit('drop')">Discard changes</button>
       </template>
-      <span v-else-if="kept" role="status">Saved.</span>
+      <SavedNote v-else-if="kept" :undoable="undoable" @undo="emit('undo')" />
     </p>
   </form>
 </template>

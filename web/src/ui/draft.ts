@@ -38,8 +38,14 @@ export interface Edited<T> {
   dirty: ComputedRef<boolean>
   /** Fill it from what is there now; what was typed stays. */
   refill: (fresh: T, version: number) => void
-  /** What was typed is kept, or given up: the next filling is taken. */
+  /** What was typed is kept: the next filling is taken, and what stood there before can be brought back. */
   settled: () => void
+  /** What was typed is given up: the next filling is taken. */
+  givenUp: () => void
+  /** Whether something was kept whose earlier state is known, and nothing was typed since. */
+  undoable: ComputedRef<boolean>
+  /** The state before the last keeping, in the form: it is kept like anything typed. */
+  bringBack: () => void
 }
 
 /** A form over something that others may change too, with its draft. */
@@ -58,9 +64,18 @@ export function useEdited<T>(place: string): Edited<T> {
     form.value = draft ? { ...fresh, ...draft.form } : fresh
     version.value = draft?.version ?? now
   }
-  function settled(): void {
+  const earlier = ref<string>()
+  function givenUp(): void {
     begun.value = JSON.stringify(form.value)
     drop(key)
+  }
+  function settled(): void {
+    if (dirty.value) earlier.value = begun.value
+    givenUp()
+  }
+  const undoable = computed(() => earlier.value !== undefined && !dirty.value)
+  function bringBack(): void {
+    if (earlier.value !== undefined) form.value = JSON.parse(earlier.value) as T
   }
   watch(
     form,
@@ -71,7 +86,7 @@ export function useEdited<T>(place: string): Edited<T> {
     },
     { deep: true, flush: 'sync' },
   )
-  return { form, version, dirty, refill, settled }
+  return { form, version, dirty, refill, settled, givenUp, undoable, bringBack }
 }
 
 function read(key: string): unknown {

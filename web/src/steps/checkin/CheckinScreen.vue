@@ -22,6 +22,7 @@ import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { day } from '@/ui/words'
 import { useJob } from '@/frame/job'
+import SavedNote from '@/ui/SavedNote.vue'
 import TextField from '@/ui/TextField.vue'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -42,7 +43,15 @@ const { sheet, load, failure } = useSheet(
 const receipt = ref<InstanceType<typeof ReceiptPanel>>()
 const enginePanel = ref<InstanceType<typeof EnginePanel>>()
 const photos = ref<InstanceType<typeof PhotoStrip>>()
-const { form: edited, version, refill, settled } = useEdited<ReturnType<typeof read>>(`checkin.${jobId}`)
+const {
+  form: edited,
+  version,
+  refill,
+  settled,
+  givenUp,
+  undoable,
+  bringBack,
+} = useEdited<ReturnType<typeof read>>(`checkin.${jobId}`)
 const form = computed(() => edited.value ?? read(undefined, undefined))
 const problem = ref<Problem>()
 provideRefusal(problem)
@@ -181,7 +190,7 @@ function keepMine(): void {
 }
 
 async function takeTheirs(): Promise<void> {
-  settled()
+  givenUp()
   await reload()
   await load()
   problem.value = undefined
@@ -300,7 +309,7 @@ async function takeTheirs(): Promise<void> {
         </div>
         <ProblemNote v-else-if="problem" class="wide" :problem="problem" />
         <Button type="submit" class="go" size="small">Save <KeyCap k="Enter" /></Button>
-        <p v-if="kept" class="wide quiet" role="status">Saved.</p>
+        <SavedNote v-if="kept" class="wide quiet" :undoable="undoable" @undo="(bringBack(), keep())" />
       </form>
     </div>
     <Margin title="Check-in" :sentences="sheet.margin">

@@ -11,13 +11,21 @@ import { provideRefusal } from '@/ui/refusal'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { useSession } from '@/frame/session'
+import SavedNote from '@/ui/SavedNote.vue'
 import TextField from '@/ui/TextField.vue'
 import CheckField from '@/ui/CheckField.vue'
 
 const props = defineProps<{ jobId: string; sheet: Schemas['EngineSheet'] }>()
 const emit = defineEmits<{ kept: [] }>()
 const { units } = useSession()
-const { form: edited, version, refill, settled } = useEdited<ReturnType<typeof read>>(`engine.${props.jobId}`)
+const {
+  form: edited,
+  version,
+  refill,
+  settled,
+  undoable,
+  bringBack,
+} = useEdited<ReturnType<typeof read>>(`engine.${props.jobId}`)
 refill(read(), props.sheet.version)
 const form = computed(() => edited.value ?? read())
 const typedFollowing = useAsyncState(
@@ -181,7 +189,7 @@ defineExpose({ focus: () => name.value?.select() })
       </div>
     </dl>
     <Button type="submit" size="small" class="two keep">Save <KeyCap k="Enter" /></Button>
-    <span v-if="said" role="status">Saved.</span>
+    <SavedNote v-if="said" :undoable="undoable" @undo="(bringBack(), keep())" />
   </form>
 </template>
 
