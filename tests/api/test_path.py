@@ -129,7 +129,7 @@ def test_a_wider_tube_gains_air_between_two_bounds_and_nothing_is_kept(shop, fou
     wider = solution(shop, build["id"], changes=[{"node_id": tube["node_id"], "bore_mm": 76}])
     assert 0 < wider["gained_low_percent"] <= wider["gained_high_percent"]
     row = next(r for r in wider["rows"] if r["label"] == "Tube")
-    assert (row["changed"], row["basis"]) == (True, "in thought")
+    assert (row["changed"], row["basis"]) == (True, "what-if")
     assert row["flow"]["value"] == pytest.approx(480 * (76 / 68) ** 2, rel=0.01)
     assert any(p["as_is_kpa"] > p["changed_kpa"] for p in wider["curve"])
     again = solution(shop, build["id"])
@@ -217,7 +217,7 @@ def test_in_thought_the_other_manifold_favours_another_speed_and_its_conflicts_a
     favoured = next(f["text"] for f in thought["figures"] if f["name"].startswith("Runner length"))
     assert int(favoured.split()[0]) > 6000
     harm = [" ".join(p["text"] for p in s["pieces"]) for s in thought["margin"] if s["tone"] == "harm"]
-    assert any("the engine runs on petrol" in words for words in harm)
+    assert any("Not rated for petrol" in words for words in harm)
 
 
 def test_a_manifold_is_swapped_as_a_whole(shop, four):

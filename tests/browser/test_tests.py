@@ -22,12 +22,12 @@ def test_a_copy_against_its_original_by_keyboard(page):
     at_point(page, "original")
     type_and_enter(page, "200.0", "203.0")
     at_point(page, "copy again")
-    expect(page.get_by_label("What the test says")).to_contain_text("2 of 4 points read")
+    expect(page.get_by_label("Test notes")).to_contain_text("2 of 4 points read")
     page.keyboard.press("t")
     page.get_by_role("link", name="Copy against original").click()
     at_point(page, "copy again")
     type_and_enter(page, "204.0", "201.0")
-    expect(page.get_by_label("What the test says")).to_contain_text("Copy vs original: +1.5 %")
+    expect(page.get_by_label("Test notes")).to_contain_text("Copy vs original: +1.5 %")
 
 
 def test_a_point_that_was_read_is_asked_about_in_place(page):

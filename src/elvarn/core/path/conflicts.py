@@ -85,17 +85,15 @@ def step_between(before: Joint, behind: Joint, before_name: str, behind_name: st
     step = abs(before.opening - behind.opening) * 1000
     if first < second:
         gone, loss = (1 - first / second) * 100, sudden_expansion(first, second).value
-        text = (
-            f"{_up(before_name)} steps out by {step:.1f} mm, from {_mm(before.opening)} into {_mm(behind.opening)} of "
-        )
-        text += f"{behind_name}: it gives away {gone:.0f} % of the area (K {loss:.2f})."
-        words = f"Bore {before_name} to {_mm(behind.opening)}, or leave it where it is not the pinch"
+        text = f"Step out {step:.1f} mm: {_end(before_name, before.opening)} into {_end(behind_name, behind.opening)}. "
+        text += f"{gone:.0f} % of the area is lost (K {loss:.2f})."
+        words = f"Bore {before_name} to {_mm(behind.opening)}, or leave it if it isn't the restriction"
         return Conflict("opening_steps_out", Severity.SOFT, text, Remedy(words, 40))
     loss = sudden_contraction(first, second).value
-    text = f"{_up(before_name)} steps in by {step:.1f} mm, from {_mm(before.opening)} onto {_mm(behind.opening)} of "
-    text += f"{behind_name}: the larger bore gains nothing and the lip costs (K {loss:.2f})."
-    words = f"Open {behind_name} to {_mm(before.opening)}"
-    words += ", if the flange keeps its land" if step >= LAND_STEP else ", a port match"
+    text = f"Step in {step:.1f} mm: {_end(before_name, before.opening)} onto {_end(behind_name, behind.opening)}. "
+    text += f"The larger bore gains nothing and the lip costs flow (K {loss:.2f})."
+    words = f"Port match {behind_name} to {_mm(before.opening)}"
+    words += ", if enough flange is left" if step >= LAND_STEP else ""
     return Conflict("opening_steps_in", Severity.SOFT, text, Remedy(words, 60 if step >= LAND_STEP else 30))
 
 
@@ -104,8 +102,8 @@ def _coupled(before: float, behind: float, before_name: str, behind_name: str) -
     gone = abs(1 - (min(before, behind) / max(before, behind)) ** 2) * 100
     if gone < COUPLED_STEP_PERCENT:
         return None
-    text = f"{_up(before_name)} has {_mm(before)}, {behind_name} {_mm(behind)}: {gone:.0f} % of the area between them."
-    remedy = Remedy("A coupler that tapers, not a step", 15, "tapered coupler")
+    text = f"Sizes differ: {_end(before_name, before)} and {_end(behind_name, behind)} ({gone:.0f} % of the area)."
+    remedy = Remedy("Use a tapered coupler", 15, "tapered coupler")
     return Conflict("coupled_step", Severity.INFORMATION, text, remedy)
 
 
@@ -129,8 +127,9 @@ def _with_land(step: Conflict, before: Joint, behind: Features) -> Conflict:
     left = behind.flange_metal - (before.opening - opening) / 2
     if left >= LAND_LEFT:
         return step
-    text = f"{step.text} Opened to match, only {left * 1000:.1f} mm of flange would be left."
-    return Conflict(step.code, step.severity, text, Remedy("Weld the flange up first, or fit an adapter", 180, "plate"))
+    text = f"{step.text} Port matching would leave only {left * 1000:.1f} mm of flange."
+    remedy = Remedy("Build the flange up with weld first, or fit an adapter", 180, "plate")
+    return Conflict(step.code, step.severity, text, remedy)
 
 
 def _blade(case: Case) -> Iterator[Conflict]:
@@ -163,20 +162,21 @@ def _bolts(case: Case) -> Iterator[Conflict]:
             continue
         yield from _bolt_pattern(one, other, name)
         if one.outside and other.outside and abs(one.outside - other.outside) > 0.002:
-            text = f"The spigots differ: {_mm(one.outside)} against {_mm(other.outside)} at {name}."
-            yield Conflict("clamp_diameter", Severity.SOFT, text, Remedy("A stepped coupler", 15, "stepped coupler"))
+            text = f"Spigots differ: {_mm(one.outside)}, and {_mm(other.outside)} at {name}."
+            remedy = Remedy("Use a stepped coupler", 15, "stepped coupler")
+            yield Conflict("clamp_diameter", Severity.SOFT, text, remedy)
 
 
 def _bolt_pattern(one: Joint, other: Joint, name: str) -> Iterator[Conflict]:
-    adapter = Remedy("An adapter plate, its own gaskets, no lip inside", 150, "adapter plate")
+    adapter = Remedy("Fit an adapter plate with gaskets, no lip inside", 150, "adapter plate")
     if one.bolt_count and other.bolt_count and one.bolt_count != other.bolt_count:
-        text = f"{one.bolt_count} bolts against {other.bolt_count} at {name}."
+        text = f"{one.bolt_count} bolts; {name} has {other.bolt_count}."
         yield Conflict("bolt_count", Severity.HARD, text, adapter)
     elif one.bolt_spacing and other.bolt_spacing:
         apart = max(abs(a - b) for a, b in zip(one.bolt_spacing, other.bolt_spacing, strict=True))
         if apart > SAME_BOLT:
-            text = f"The bolt pattern is {_pattern(one)} against {_pattern(other)} at {name}."
-            slotted = Remedy("Slot the holes, washers over the slots", 45)
+            text = f"Bolt pattern {_pattern(one)}; {name} has {_pattern(other)}."
+            slotted = Remedy("Slot the holes (by a qualified person); cover with washers, check the seal", 45)
             hard = apart > 2.5 * SAME_BOLT
             severity = Severity.HARD if hard else Severity.SOFT
             yield Conflict("bolt_pattern", severity, text, adapter if hard else slotted)
@@ -192,12 +192,12 @@ def _plugs(case: Case) -> Iterator[Conflict]:
         if mine is None:
             continue
         if wanted.signal and mine.signal and wanted.signal.lower() != mine.signal.lower():
-            text = f"The {wanted.purpose} gives '{mine.signal}'; the engine computer understands '{wanted.signal}'."
-            words = "Another sensor or another computer: a by-wire throttle with other signals falls into limp mode"
+            text = f"Wrong signal: {wanted.purpose} gives '{mine.signal}', the ECU expects '{wanted.signal}'."
+            words = "Fit the sensor that the ECU expects, or another ECU; limp mode is likely else"
             yield Conflict("signal", Severity.HARD, text, Remedy(words, 240, "sensor or converter"))
         elif wanted.connector and mine.connector and wanted.connector.lower() != mine.connector.lower():
-            text = f"The {wanted.purpose}'s connector is '{mine.connector}', the loom's '{wanted.connector}'."
-            yield Conflict("connector", Severity.SOFT, text, Remedy("An adapter harness", 45, "adapter harness"))
+            text = f"Connector of the {wanted.purpose}: '{mine.connector}'; the harness has '{wanted.connector}'."
+            yield Conflict("connector", Severity.SOFT, text, Remedy("Fit an adapter harness", 45, "adapter harness"))
 
 
 def _homes(case: Case) -> Iterator[Conflict]:
@@ -210,17 +210,17 @@ def _homes(case: Case) -> Iterator[Conflict]:
         if mine is None:
             injector = "injector" in wanted.purpose.lower()
             severity = Severity.HARD if injector else Severity.SOFT
-            text = f"There is no home for the {wanted.purpose}."
-            words = (
-                "Weld in bosses and rail posts" if injector else "Test-fit, drill and tap, or ream, where it reaches"
-            )
+            text = f"No boss for the {wanted.purpose}."
+            words = "Weld in bosses and rail posts" if injector else "Test-fit, drill and tap, or ream"
+            words += " (by a qualified person, leak-checked)"
             yield Conflict("home_missing", severity, text, Remedy(words, 300 if injector else 60))
         elif wanted.bore and mine.bore and mine.bore < wanted.bore - HOME_FIT:
-            text = f"The {wanted.purpose} of {_mm(wanted.bore)} does not go into its home of {_mm(mine.bore)}."
-            yield Conflict("home_bore", Severity.SOFT, text, Remedy(f"Ream to {_mm(wanted.bore)}", 30, "reamer"))
+            text = f"{_up(wanted.purpose)} {_mm(wanted.bore)} is too big for its {_mm(mine.bore)} boss."
+            words = f"Ream to {_mm(wanted.bore)} (by a qualified person, leak-checked)"
+            yield Conflict("home_bore", Severity.SOFT, text, Remedy(words, 30, "reamer"))
         elif wanted.bore and mine.bore and mine.bore > wanted.bore + HOME_FIT:
-            text = f"The {wanted.purpose} of {_mm(wanted.bore)} sits loose in its home of {_mm(mine.bore)}: it leaks."
-            yield Conflict("home_bore", Severity.SOFT, text, Remedy("A sleeve with its own seal", 45, "sleeve"))
+            text = f"{_up(wanted.purpose)} {_mm(wanted.bore)} is loose in its {_mm(mine.bore)} boss: it will leak."
+            yield Conflict("home_bore", Severity.SOFT, text, Remedy("Fit a sleeve with its own seal", 45, "sleeve"))
 
 
 def _ports(case: Case) -> Iterator[Conflict]:
@@ -232,16 +232,16 @@ def _ports(case: Case) -> Iterator[Conflict]:
         if wanted.lower() in offered:
             continue
         grave = any(word in wanted.lower() for word in ("servo", "brake"))
-        text = f"There is no port for the {wanted}."
+        text = f"No port for the {wanted}."
         if grave:
-            text += " Left off, the brakes lose their assistance."
-        words = "Drill, tap and fit a barb; test-fit first"
+            text += " Without it the brakes lose their assistance."
+        words = "Test-fit, drill, tap and fit a barb (by a qualified person, leak-checked)"
         severity = Severity.HARD if grave else Severity.SOFT
         yield Conflict("port_missing", severity, text, Remedy(words, 40, "barbed fitting"))
     spare = [port for port in part.ports if port.lower() not in {wanted.lower() for wanted in around.ports}]
     if spare and around.ports:
-        text = f"Nothing comes to {_listed(spare)}: left open it is an air leak."
-        yield Conflict("port_spare", Severity.INFORMATION, text, Remedy("Blank it off", 5 * len(spare), "caps"))
+        text = f"Nothing connects to {_listed(spare)}: open, it is an air leak."
+        yield Conflict("port_spare", Severity.INFORMATION, text, Remedy("Cap it", 5 * len(spare), "caps"))
 
 
 def _room(case: Case) -> Iterator[Conflict]:
@@ -249,22 +249,23 @@ def _room(case: Case) -> Iterator[Conflict]:
     if part.height is not None and around.bonnet_height is not None:
         over = part.height - around.bonnet_height
         if over > 0:
-            text = f"It stands {_mm(part.height)} high; the bonnet leaves {_mm(around.bonnet_height)}."
-            words = "A bonnet bulge or scoop, or a lower part; clay between says what is left"
+            text = f"Too tall: {_mm(part.height)}, bonnet clearance {_mm(around.bonnet_height)}."
+            words = "Bonnet bulge or scoop, or a lower part; check with clay"
             yield Conflict("bonnet", Severity.HARD, text, Remedy(words, 480))
         elif over > -0.010:
-            text = f"Under the bonnet only {-over * 1000:.0f} mm are left; the engine rocks by as much."
-            yield Conflict("bonnet_close", Severity.SOFT, text, Remedy("Clay on the highest point, bonnet shut", 20))
+            text = f"Only {-over * 1000:.0f} mm under the bonnet; the engine can rock that much."
+            remedy = Remedy("Check with clay on the highest point, bonnet shut", 20)
+            yield Conflict("bonnet_close", Severity.SOFT, text, remedy)
     if part.front_length is not None and around.front_length is not None:
         change = part.front_length - around.front_length
         if abs(change) > COUPLER_REACH:
             way, need = ("longer", "shorter") if change > 0 else ("shorter", "longer")
-            text = f"Its front is {abs(change) * 1000:.0f} mm {way}."
-            words = f"A coupler {abs(change) * 1000:.0f} mm {need}; nothing corrugated as a shortcut"
+            text = f"{abs(change) * 1000:.0f} mm {way} at the front."
+            words = f"Fit a coupler {abs(change) * 1000:.0f} mm {need}, no corrugated hose"
             yield Conflict("front_length", Severity.SOFT, text, Remedy(words, 30, "coupler"))
     for accessory in part.fouls or ():
         if accessory.lower() in {there.lower() for there in around.accessories}:
-            text = f"It fouls the {accessory}, which is fitted."
+            text = f"Fouls the {accessory}."
             yield Conflict("accessory", Severity.HARD, text, Remedy(f"Move the {accessory}", 180, "bracket"))
 
 
@@ -272,25 +273,25 @@ def _limits(case: Case) -> Iterator[Conflict]:
     part, around = case.part, case.around
     if around.boost:
         if part.boost_rating is None:
-            text = f"Nobody says what boost it takes; {around.boost / 1000:.0f} kPa are wanted."
-            yield Conflict(
-                "boost_unknown", Severity.SOFT, text, Remedy("Ask its maker, and don't pressurise it till then")
-            )
+            text = f"Boost rating not known; you need {around.boost / 1000:.0f} kPa."
+            remedy = Remedy("Don't pressurise it until the maker confirms")
+            yield Conflict("boost_unknown", Severity.SOFT, text, remedy)
         elif part.boost_rating < around.boost:
-            text = f"It is rated for {part.boost_rating / 1000:.0f} kPa of boost; {around.boost / 1000:.0f} are wanted."
-            yield Conflict("boost", Severity.HARD, text, Remedy("Another part, or less boost"))
+            text = f"Rated {part.boost_rating / 1000:.0f} kPa; you need {around.boost / 1000:.0f} kPa. Don't run it."
+            yield Conflict("boost", Severity.HARD, text, Remedy("Choose another part, or run less boost"))
     if part.heat_limit is not None and around.heat is not None and part.heat_limit < around.heat:
-        text = f"Its material takes {part.heat_limit - 273.15:.0f} °C; beside it stand {around.heat - 273.15:.0f} °C."
-        yield Conflict("heat", Severity.HARD, text, Remedy("A heat shield, and measure behind it", 90, "heat shield"))
+        text = f"Rated {part.heat_limit - 273.15:.0f} °C; nearby {around.heat - 273.15:.0f} °C."
+        remedy = Remedy("Fit a heat shield and measure behind it", 90, "heat shield")
+        yield Conflict("heat", Severity.HARD, text, remedy)
     if part.fuels is not None and around.fuel.lower() not in {fuel.lower() for fuel in part.fuels}:
-        text = f"Its seals and material stand {_listed(list(part.fuels))}; the engine runs on {around.fuel}."
-        yield Conflict("fuel", Severity.HARD, text, Remedy("Other seals, if its maker has them", 60, "seals"))
+        text = f"Not rated for {around.fuel}: seals suit {_listed(list(part.fuels))} only."
+        yield Conflict("fuel", Severity.HARD, text, Remedy("Fit other seals, if the maker has them", 60, "seals"))
     if around.welding and part.weldable is False:
-        yield Conflict("welding", Severity.HARD, "Its material can't be welded; the plan has welding in it.",
-                       Remedy("Plan without welding, or another part"))  # fmt: skip
+        remedy = Remedy("Plan without welding, or choose another part")
+        yield Conflict("welding", Severity.HARD, "Can't be welded, and welding is planned.", remedy)
     if part.splits is False:
-        text = "It does not split: the tool reaches about 150 mm from each end."
-        yield Conflict("reach", Severity.INFORMATION, text, Remedy("Cut it open where that is not enough", 240))
+        text = "One-piece: the tool reaches about 150 mm from each end."
+        yield Conflict("reach", Severity.INFORMATION, text, Remedy("Cut it open where that isn't enough", 240))
 
 
 RULES: tuple[Callable[[Case], Iterator[Conflict]], ...] = (
@@ -307,6 +308,11 @@ RULES: tuple[Callable[[Case], Iterator[Conflict]], ...] = (
 
 def _up(words: str) -> str:
     return words[0].upper() + words[1:]
+
+
+def _end(name: str, opening: float) -> str:
+    """An opening by whose it is; the part's own needs no name."""
+    return _mm(opening) if name == "it" else f"{name} {_mm(opening)}"
 
 
 def _mm(metres: float) -> str:

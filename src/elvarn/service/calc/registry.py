@@ -119,7 +119,7 @@ _ALL = (
     ),
     Calculation(
         "gain",
-        "What was gained at each runner and over these runners, and which of it is real?",
+        "What was gained at each runner and over these runners, and which of it is clear?",
         bench.GainIn,
         bench.GainOut,
         bench.gain,
@@ -159,7 +159,7 @@ _ALL = (
     ),
     Calculation(
         "compare-pulls",
-        "What did this design gain over stock, where, and is it real?",
+        "What did this design gain over stock, where, and is it clear?",
         dyno.CompareIn,
         dyno.CompareOut,
         dyno.compare_pulls,

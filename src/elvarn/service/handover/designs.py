@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.service.dyno.comparison import ComparisonView, compare_builds
+from elvarn.service.dyno.sheet import DynoSheet
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.job import JobRecord
 from elvarn.store.models import Build
@@ -40,13 +41,18 @@ class DesignRow:
     peak: str
 
 
-def pulled_designs(session: Session, shelf: CurveShelf, record: JobRecord, preset: units.Preset) -> list[Pulled]:
-    """Every design that was pulled, in the order of the builds, against stock or else the first build."""
+def pulled_designs(
+    session: Session, shelf: CurveShelf, record: JobRecord, dyno: DynoSheet | None, preset: units.Preset
+) -> list[Pulled]:
+    """Every design that was pulled, in the order of the builds, against stock or else the first build. What the dyno's
+    sheet compared already is not compared again."""
     stock = record.stock_build or (record.builds[0] if record.builds else None)
-    if stock is None or not record.valid_pulls(stock):
+    if dyno is None or dyno.other is None or stock is None or not record.valid_pulls(stock):
         return []
+    known = {dyno.other.build_id: dyno.comparison}
     others = [build for build in record.builds if build.id != stock.id and record.valid_pulls(build)]
-    return [_pulled(session, shelf, record, (stock, other), preset) for other in others]
+    compared = [(b, known.get(b.id) or compare_builds(session, shelf, stock.id, b.id, preset)) for b in others]
+    return [_pulled(record, (stock, build), comparison) for build, comparison in compared]
 
 
 def design_rows(pulled: Sequence[Pulled]) -> list[DesignRow]:
@@ -75,10 +81,7 @@ def _row(one: Pulled) -> DesignRow:
     )
 
 
-def _pulled(
-    session: Session, shelf: CurveShelf, record: JobRecord, sides: tuple[Build, Build], preset: units.Preset
-) -> Pulled:
-    comparison = compare_builds(session, shelf, sides[0].id, sides[1].id, preset)
+def _pulled(record: JobRecord, sides: tuple[Build, Build], comparison: ComparisonView) -> Pulled:
     measures = sorted({pull.measures for build in sides for pull in record.valid_pulls(build)})
     unlike = "not comparable: wheel against engine" if len(measures) > 1 else ""
     return Pulled(comparison, ", ".join(measures), unlike)

@@ -120,7 +120,7 @@ def flow_sheet(
     sheet = sheet_of(record, queries.last_setup(session, job_id), session, preset)
     job, settings = record.job, path_settings(session).settings
     dyno = dyno_sheet_of(record, session, shelf, preset) if record.pulls else None
-    pulled = pulled_designs(session, shelf, record, preset)
+    pulled = pulled_designs(session, shelf, record, dyno, preset)
     read = [rung for rung in sheet.rungs if rung.before.mean or rung.after.mean]
     headlines = [*_flow_headline(sheet, len(read)), *_power_headline(pulled)]
     return FlowSheet(

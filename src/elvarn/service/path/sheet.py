@@ -233,7 +233,7 @@ def _basis(path: SolvedPath, row: Row, preset: units.Preset) -> str:
         known = any(path.passages[place] for place in row.places)
         return "its bore is an upper bound only" if known else "not measured"
     if any(place in path.changed for place in row.places):
-        return "in thought"
+        return "what-if"
     return {
         Grade.MEASURED: "read on the bench",
         Grade.ESTIMATED: f"estimated from its bore{_within(path, row, preset)}",

@@ -4,7 +4,7 @@ from dataclasses import asdict, dataclass, field
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload
 
 from elvarn import units
 from elvarn.given import given
@@ -96,12 +96,12 @@ class PartEdit:
 
 def part_sheet(session: Session, part_id: UUID, preset: units.Preset) -> PartSheet:
     """Everything about one part, with claims beside what was measured."""
-    part = find(session, Part, part_id, "part")
+    part = find(session, Part, part_id, "part", joinedload(Part.states))
     state = part.states[-1]
     facts = load_facts(session, [state.id])[state.id]
     dimensions = dimensions_of(facts, preset)
     readings = readings_of_part(session, part, facts, preset)
-    titles = queries.titles_of_jobs(session, [part.job_id] if part.job_id else [])
+    titles = queries.titles_of_jobs(session, [part.job_id]) if part.job_id else {}
     claims = [read(Claim, claim) for claim in part.claims]
     return PartSheet(
         part.id, part.version, state.id, part.kind, part.name, part.maker, part.number, part.material, part.mass_kg,

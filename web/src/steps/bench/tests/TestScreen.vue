@@ -175,7 +175,7 @@ useKeys([
         <KeyCap k="B" /> bench settings
       </button>
     </KeyRow>
-    <template #margin><Margin title="What the test says" :sentences="view.margin ?? []" /></template>
+    <template #margin><Margin title="Test notes" :sentences="view.margin ?? []" /></template>
   </Screen>
   <NotShown v-else :why="failure" />
 </template>
