@@ -25,6 +25,7 @@ from elvarn.store.models import FlowReading
 
 USUAL_GAIN = 0.01  # of the flow: what a small clean-up gives; common practice, no source
 MOST_EFFECTS = 3
+PAIR = 2.8  # scatters by which two refits differ at most, 19 times in 20: ISO 5725-6, from memory
 Sides = tuple[list[FlowReading], list[FlowReading]]
 
 
@@ -94,7 +95,8 @@ def _what_can_be_shown(readings: Sequence[FlowReading], trust: Trust, preset: un
 def _learned(trust: Trust) -> Sentence:
     refit = trust.known.refit
     beside = "your setting" if trust.stated else "what is assumed"
-    text = f"Repeatability {refit.value:.2f} %, from {refit.own} refits on this bench beside {beside}."
+    apart = f"two refits differ by less than {PAIR * refit.value:.1f} %, 19 times in 20"
+    text = f"Repeatability {refit.value:.2f} % ({apart}), from {refit.own} refits on this bench beside {beside}."
     if refit.slips:
         count = len(refit.slips)
         text += f" {count} far-off refit{'s are' if count > 1 else ' is'} left out."

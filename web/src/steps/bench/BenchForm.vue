@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** The bench itself: what its meter answers to, its ranges, what it repeats within, and how its figures come in. */
 import Button from 'primevue/button'
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { api, problemIn, told, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { forgetDraft, useDraft } from '@/ui/draft'
-import { asTyped, sent, whole } from '@/ui/figures'
+import { asTyped, figure, sent, whole } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useSession } from '@/frame/session'
 import TextField from '@/ui/TextField.vue'
@@ -50,6 +50,11 @@ const form = ref({
 })
 const place = `bench.${b.id}.${b.version}`
 const { restored } = useDraft(place, form)
+/** What the typed scatter means for two refits; without one, what the usual 0.5 % does. */
+const pair = computed(() => {
+  const typed = figure(form.value.repeats.replace(/\s*%$/, ''))
+  return `${(2.8 * (typed ?? 0.5)).toFixed(1)} %`
+})
 const refusal = ref('')
 const first = ref<InstanceType<typeof TextField>>()
 onMounted(() => first.value?.select())
@@ -119,7 +124,8 @@ async function keep(): Promise<void> {
     />
     <TextField
       v-model="form.repeats"
-      label="Repeatability, % (typical scatter of refits)"
+      :label="`Repeatability, %: typical scatter; two refits differ by less than ${pair}, 19 times in 20`"
+      wide
       small
       inputmode="decimal"
       placeholder="0.5 if blank"
