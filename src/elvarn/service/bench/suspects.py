@@ -11,7 +11,7 @@ from elvarn.core.bench.pairs import pairs_of
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.service.record.plates import ONE_SESSION
-from elvarn.service.record.refits import flows_by_runner, sides_of
+from elvarn.service.record.refits import sides_of
 from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import by_port
 from elvarn.service.record.trust import learned_of, trust_of
@@ -29,12 +29,13 @@ def suspicions_of(session: Session, readings: Sequence[FlowReading]) -> list[Sus
     before = [r for r in ordered if now[0].taken_at - r.taken_at > ONE_SESSION]
     earlier = [r for r in before if not item_differences(declared(r.setup), words)]
     checks = [check for check in last.setup.checks if check.valid]
-    flows = {port: fmean(found) for port, found in flows_by_runner(by_port(now)).items()}
+    sides = sides_of(by_port(earlier), by_port(now))
+    flows = {port: fmean(refit.flow for refit in refits) for port, refits in sides[1].items()}
     bench = last.setup.bench
     return suspicions(
         Evidence(
             flows,
-            pairs_of(*sides_of(by_port(earlier), by_port(now))),
+            pairs_of(*sides),
             trust_of(bench, learned_of(session, bench), earlier, now).known,
             last.setup.throttle != "off",
             _leak(checks, fmean(reading.flow_m3_s for reading in now)),

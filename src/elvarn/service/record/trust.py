@@ -107,7 +107,7 @@ def trust_of(bench: Bench | None, refit: Scatter, before: Sequence[FlowReading],
     ranges = (conversion * 100,)
     if bench is None:
         return Trust(Known(refit, ASSUMED.session, ASSUMED.plate, ranges=ranges), sessions, both, False, conversion)
-    usual, plate = _scatters_of_plates(bench)
+    usual, plate = once(bench, "plates scatter", lambda: _scatters_of_plates(bench))
     session = object_session(bench)
     matters = path_settings(session).settings.matters_percent if session is not None else MATTERS
     tied = _plates_beside(bench, [*before, *after], sessions)

@@ -162,6 +162,8 @@ def _pieces(part: Part) -> list[AssemblyPiece]:
 
 def _exchanges(session: Session, part: Part) -> list[ExchangeOffer]:
     roles = {link.role for link in part.pieces}
+    if not roles:
+        return []
     return [
         ExchangeOffer(link.piece_id, whole.id, link.role, f"{link.piece.name} of {whole.name}")
         for link, whole in queries.pieces_of_others(session, part.id)
