@@ -193,7 +193,7 @@ def _plugs(case: Case) -> Iterator[Conflict]:
             continue
         if wanted.signal and mine.signal and wanted.signal.lower() != mine.signal.lower():
             text = f"Wrong signal: {wanted.purpose} gives '{mine.signal}', the ECU expects '{wanted.signal}'."
-            words = "Fit the sensor that the ECU expects, or another ECU; limp mode is likely else"
+            words = "Fit the sensor that the ECU expects, or another ECU; otherwise limp mode is likely"
             yield Conflict("signal", Severity.HARD, text, Remedy(words, 240, "sensor or converter"))
         elif wanted.connector and mine.connector and wanted.connector.lower() != mine.connector.lower():
             text = f"Connector of the {wanted.purpose}: '{mine.connector}'; the harness has '{wanted.connector}'."
@@ -312,7 +312,7 @@ def _up(words: str) -> str:
 
 def _end(name: str, opening: float) -> str:
     """An opening by whose it is; the part's own needs no name."""
-    return _mm(opening) if name == "it" else f"{name} {_mm(opening)}"
+    return _mm(opening) if name == "it" else f"{name}'s {_mm(opening)}"
 
 
 def _mm(metres: float) -> str:
