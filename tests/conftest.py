@@ -6,6 +6,7 @@ from tempfile import mkdtemp
 
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import settings
 
 from dev.asking import bearer
 from elvarn.api.app import create_app
@@ -16,6 +17,8 @@ from tests.shop import KEY, Shop
 ROOT = Path(__file__).resolve().parents[1]
 FOLDER = "elvarn_folder"
 RUN = pytest.StashKey[Path]()
+settings.register_profile("untimed", deadline=None)  # speed is the benchmark's: a loaded machine fails no test
+settings.load_profile("untimed")
 
 
 def pytest_configure(config):
