@@ -93,6 +93,8 @@ class TestHandedOver:
         assert later["headlines"] != out["headlines"]
         told = f"{out['headlines'][0]['figure']} {out['headlines'][0]['words']}"
         assert later["handed"][0]["said"] == [told]
+        metric = client.get(f"/api/jobs/{job}/sheet", params={"units": "metric"}).json()
+        assert metric["handed"][0]["said"] == []
         assert client.get(f"/api/jobs/{job}/handed/{handed['id']}.pdf").content == page
         assert out["headlines"][0]["words"].split(", ±")[1] in PdfReader(io.BytesIO(page)).pages[0].extract_text()
 

@@ -30,6 +30,21 @@ def test_a_copy_against_its_original_by_keyboard(page):
     expect(page.get_by_label("Test notes")).to_contain_text("Copy vs original: +1.5 %")
 
 
+def test_what_others_save_leaves_a_new_test_alone(page, open_page):
+    ready(page)
+    new_posted_part(page, "Shared manifold")
+    bench = "/" + page.url.split("/", 3)[3]
+    page.keyboard.press("t")
+    places = page.get_by_label("opening, %, in order")
+    expect(places).to_have_value("25, 50, 75, 100")
+    places.fill("30, 60")
+    other = open_page(bench)
+    expect(entry(other)).to_be_focused()
+    with page.expect_response(re.compile("/bench/effects")):
+        type_and_enter(other, "201.6")
+    expect(places).to_have_value("30, 60")
+
+
 def test_a_point_that_was_read_is_asked_about_in_place(page):
     open_job(page, "Veskard 2.4 hill climb")
     go(page, "b", "bench")

@@ -86,6 +86,7 @@ def test_the_scatter_of_a_copy_is_that_of_one_reading():
         (PlanKind.PITOT, [], [13.0], 1),
         (PlanKind.PITOT, [], [], 1),
         (PlanKind.SWIRL, [], [], 1),
+        (PlanKind.CONFIGURATION, [25.0], [], 2),
         (PlanKind.COPY, [30.0], [], 2),  # of a runner: no lift of 30 mm
         (PlanKind.LIFT, [n / 10 for n in range(1, 150)], [], 2),
         (PlanKind.LIFT, [2.0], [], 0),

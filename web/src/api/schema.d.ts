@@ -654,7 +654,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What was gained at each runner and over these runners, and which of it is real? */
+        /** What was gained at each runner and over these runners, and which of it is clear? */
         post: operations["gain"];
         delete?: never;
         options?: never;
@@ -739,7 +739,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What did this design gain over stock, where, and is it real? */
+        /** What did this design gain over stock, where, and is it clear? */
         post: operations["compare-pulls"];
         delete?: never;
         options?: never;
@@ -3593,7 +3593,8 @@ export interface components {
         Grade: "measured" | "computed" | "estimated" | "rule";
         /**
          * HandedView
-         * @description A sheet that went out: when, by whom, and its headlines where they are not those of today.
+         * @description A sheet that went out: when, by whom, and its headlines where they are not those of today. In other units than
+         *     it went out in nothing is said: figures that are rounded otherwise are not other figures.
          */
         HandedView: {
             /**

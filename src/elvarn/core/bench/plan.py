@@ -109,6 +109,8 @@ def check_places(kind: PlanKind, target: ElementKind, places: Sequence[float], c
         raise OutOfRange(quantity, "The test has no point.", "Name at least one.")
     if axis is not None:
         _check(places, axis, "places")
+    elif places:
+        raise OutOfRange("places", "Configurations have no opening and no lift.", "Leave the places out.")
     _check(clocks, CLOCK, "clocks")
 
 

@@ -28,7 +28,8 @@ class Closing:
 
 @dataclass(frozen=True)
 class HandedView:
-    """A sheet that went out: when, by whom, and its headlines where they are not those of today."""
+    """A sheet that went out: when, by whom, and its headlines where they are not those of today. In other units than
+    it went out in nothing is said: figures that are rounded otherwise are not other figures."""
 
     id: UUID
     on: datetime
@@ -66,7 +67,7 @@ def keep_handed(
     )
 
 
-def handed_of(session: Session, job_id: UUID, headlines: Sequence[str]) -> list[HandedView]:
+def handed_of(session: Session, job_id: UUID, headlines: Sequence[str], preset: units.Preset) -> list[HandedView]:
     """Sheets that went out, the latest first."""
     sheets = queries.handed_sheets(session, job_id)
     people = names_of_people(session) if sheets else {}
@@ -75,7 +76,7 @@ def handed_of(session: Session, job_id: UUID, headlines: Sequence[str]) -> list[
             sheet.id,
             sheet.handed_at,
             people[sheet.person_id] if sheet.person_id else "",
-            [] if sheet.headlines == list(headlines) else sheet.headlines,
+            [] if sheet.units != preset or sheet.headlines == list(headlines) else sheet.headlines,
         )
         for sheet in sheets
     ]

@@ -152,7 +152,7 @@ def flow_sheet(
         method_version=METHOD_VERSION,
         caution=AID,
         closed=job.closed_at is not None,
-        handed=handed_of(session, job_id, [one.told for one in headlines]),
+        handed=handed_of(session, job_id, [one.told for one in headlines], preset),
         version=job.version,
     )
 

@@ -23,7 +23,7 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
   const { personId, shop, loadShop } = useSession()
   const { writes } = useOutbox()
   const side = ref<Side>('before')
-  const rounds = useRounds(jobId, sheet, side)
+  const rounds = useRounds(jobId, sheet, side, (write, cylinder) => isOf(write, cylinder))
   const active = ref(1)
   /** Ids made here before the server has told of them. */
   const made = ref<{ setup?: string; after?: string; bench?: string }>({})
@@ -133,7 +133,7 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
     const unit = sheet.value.unit_code
     const setup_id = ensureSetup()
     const { taken, takenAt, refit } = came
-    const plan = takenAt ? null : rounds.plan.value
+    const plan = takenAt ? null : rounds.running()
     const body = {
       person_id: personId.value,
       job_id: jobId,

@@ -2,7 +2,7 @@
 import { useStorage } from '@vueuse/core'
 import { computed, onScopeDispose, ref, type Ref } from 'vue'
 import { now, type Schemas } from '@/api/client'
-import { useOutbox } from '@/api/outbox'
+import { useOutbox, type Write } from '@/api/outbox'
 import type { Side } from './capture'
 
 type Sheet = Pick<Schemas['BenchSheet'], 'rungs'>
@@ -31,7 +31,13 @@ export function due(
   return next.find((n) => n > from) ?? next[0]
 }
 
-export function useRounds(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>, side: Ref<Side>) {
+/** `isOf` tells whether a waiting write is a figure of a runner on the side that is chosen. */
+export function useRounds(
+  jobId: string,
+  sheet: Readonly<Ref<Sheet | undefined>>,
+  side: Ref<Side>,
+  isOf: (write: Write, cylinder: number) => boolean,
+) {
   const { writes, onSent } = useOutbox()
   const plan = useStorage<Rounds | null>(`elvarn-rounds:${jobId}`, null, undefined, {
     serializer: {
@@ -53,10 +59,11 @@ export function useRounds(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>
       const told = rung[side.value].readings
       const valid = new Set(told.filter((r) => !r.struck && Date.parse(r.taken_at) >= since).map((r) => r.id))
       const known = new Set(told.map((r) => r.id))
-      for (const [id, cylinder] of kept.value) {
-        const onItsWay = delivered.has(id) || writes.value.some((w) => w.id === id)
-        if (cylinder === rung.cylinder && !known.has(id) && onItsWay) valid.add(id)
-      }
+      for (const write of writes.value)
+        if (isOf(write, rung.cylinder) && Date.parse(String(write.body['taken_at'])) >= since)
+          valid.add(write.id)
+      for (const [id, cylinder] of kept.value)
+        if (cylinder === rung.cylinder && !known.has(id) && delivered.has(id)) valid.add(id)
       return valid.size
     })
   }
@@ -84,6 +91,8 @@ export function useRounds(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>
     begin,
     end: () => (plan.value = null),
     note: (id: string, cylinder: number) => plan.value && kept.value.set(id, cylinder),
+    /** The plan while it is under way: once all is read, a repeat is asked about again. */
+    running: () => (plan.value && done.value < plan.value.times ? plan.value : null),
     due: (from: number) => (plan.value ? due(counts(), from, plan.value) : undefined),
   }
 }

@@ -53,7 +53,8 @@ async function ask() {
   ])
   return { cards, choices, sheet, effects }
 }
-watch([chosen, flowed], () => {
+/** Once there is something to choose from, and when it is chosen: what others save leaves the form alone. */
+watch([kind, target, () => choices.value !== undefined], () => {
   places.value = axis.value?.usual.join(', ') ?? ''
   clocks.value = chosen.value?.clocks.join(', ') ?? ''
   series.value = seriesFor(kind.value, flowed.value?.states ?? [])
