@@ -65,6 +65,26 @@ def test_runners_are_read_one_after_the_other(visa):
     assert (25 < depression < 28, temperature) == (True, pytest.approx(19.0))
 
 
+def test_a_throttle_is_put_on_and_taken_off(visa):
+    visa.write("OUTP ON")
+    for _ in range(200):
+        visa.query("READ?")
+
+    def mean():
+        return np.mean([float(visa.query("MEAS:FLOW?")) for _ in range(60)])
+
+    bare = mean()
+    assert visa.query("ROUT:THR?").strip() == "0"
+    visa.write("ROUT:THR ON")
+    visa.write("ROUT:OPEN 50")
+    assert mean() < 0.6 * bare
+    visa.write("ROUT:OPEN 100")
+    assert mean() == pytest.approx(bare, rel=0.02)
+    visa.write("ROUT:OPEN 50")
+    visa.write("*RST")
+    assert visa.query("ROUT:THR?").strip() == "0"
+
+
 def test_faults_are_switched_on_and_off(visa):
     assert visa.query("SIM:FAUL:CAT?").split(",") == list(FAULTS)
     visa.write("SIM:FAUL GASKET,ON;SIM:FAUL LIP")

@@ -42,14 +42,14 @@ def flow_tests(sessions: demo.Sessions, shop: demo.DemoShop, job: UUID, setup: U
     _flow(sessions, shop, rigs, "rigs", [211.9, 219.3, 214.6])
     lift = plans.NewPlan(
         shop.imre, job, "lift", setup, "runner",
-        series("head alone", "with runner", state=cut, changes=({"mounted": "head"}, {"mounted": "runner, head"})),
+        series("head only", "with runner", state=cut, changes=({"mounted": "head"}, {"mounted": "runner, head"})),
         cylinder=3, places=[2, 4, 6, 8, 10], bore="33 mm",
     )  # fmt: skip
     _flow(sessions, shop, lift, "lift", [47.1, 92.8, 131.5, 158.2, 171.6, 46.9, 91.4, 127.0, 150.3])
     around = plans.NewPlan(
         shop.tove, job, "pitot", setup, "runner", series("behind the tube's bend", state=cut), cylinder=1,
         clocks=[12, 1.5, 3, 4.5, 6, 7.5, 9, 10.5],
-        title="Velocity round the opening",
+        title="Velocity around the port",
     )  # fmt: skip
     _flow(sessions, shop, around, "pitot", ["0.1", "5.9", "6.4", "7.0", "7.3", "6.7", "5.5", "4.8", "5.2"])
 

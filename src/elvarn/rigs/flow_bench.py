@@ -4,6 +4,7 @@ import asyncio
 import contextlib
 import sys
 import time
+from dataclasses import replace
 
 import numpy as np
 
@@ -46,6 +47,7 @@ class FlowBench:
             Command("SENSe:RANGe", self._set_range, lambda _: str(model.range_number)),
             Command("SENSe:RANGe:LIMit", ask=lambda _: f"{RANGES[model.range_number - 1]:.1f}"),
             Command("ROUTe:PORT", self._set_port, lambda _: str(model.port)),
+            Command("ROUTe:THRottle", self._set_throttle, lambda _: str(int(model.part.throttled))),
             Command("ROUTe:OPENing", self._set_opening, lambda _: f"{model.opening_percent:g}"),
             Command("ROUTe:HOLD", self._set_hold, lambda _: str(int(model.held_open))),
             Command("ROUTe:BLANk", self._set_blank, lambda _: str(int(model.blanked))),
@@ -63,6 +65,7 @@ class FlowBench:
         self.model.faults.clear()
         self.model.range_number, self.model.port, self.model.blanked = len(RANGES), 1, False
         self.model.opening_percent, self.model.held_open = 100.0, False
+        self.model.part = replace(self.model.part, throttled=False)
         self.model.target, self.rate = 28 * INCH_OF_WATER, 20.0
 
     def _set_depression(self, parameters: list[str]) -> None:
@@ -75,6 +78,10 @@ class FlowBench:
 
     def _set_port(self, parameters: list[str]) -> None:
         self.model.mount(round(figure(parameters, 1, len(self.model.part.areas), {})))
+
+    def _set_throttle(self, parameters: list[str]) -> None:
+        self.model.part = replace(self.model.part, throttled=switch(parameters))
+        self.model.mount(self.model.port)
 
     def _set_opening(self, parameters: list[str]) -> None:
         self.model.opening_percent = figure(parameters, 1, 100, {})

@@ -84,7 +84,7 @@ def test_a_line_that_breaks_is_told_and_taken_up_again():
         return first, gone, back
 
     first, gone, back = in_loop(run())
-    assert "tries again" in gone.words
+    assert "retrying" in gone.words
     assert back.new[0].number > first.new[-1].number
 
 
@@ -130,7 +130,7 @@ async def tenth(line):
 
 @pytest.mark.parametrize(
     ("lines", "state", "says"),
-    [([], "silent", "says nothing"), ([b"\xff\xfe###\n"], "garbage", "do not fit its pattern")],
+    [([], "silent", "sending nothing"), ([b"\xff\xfe###\n"], "garbage", "doesn't match the line format")],
 )
 def test_silence_and_garbage_are_told(lines, state, says):
     async def run():
@@ -158,7 +158,7 @@ def test_without_a_bench_the_way_on_is_said():
         await closed(states)
         return found
 
-    assert "No bench answers at 127.0.0.1:1" in in_loop(run()).words
+    assert "No bench at 127.0.0.1:1" in in_loop(run()).words
 
 
 @pytest.mark.parametrize(

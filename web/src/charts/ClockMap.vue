@@ -62,7 +62,7 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
         :y="18 + i * 20"
         :class="['told', `series-${i % 4}`]"
       >
-        {{ c.label }}{{ c.points.length > 2 ? `: mean ${mean(c.points).toFixed(1)} ${unit}, dashed` : '' }}
+        {{ c.label }}{{ c.points.length > 2 ? `: average ${mean(c.points).toFixed(1)} ${unit}, dashed` : '' }}
       </text>
     </g>
     <g class="grid">
@@ -80,7 +80,7 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
       </g>
     </g>
     <text v-for="h in hours" :key="`h${h.place}`" :y="h.y" :text-anchor="h.anchor">
-      <tspan :x="h.x" class="hour">{{ h.place }} h</tspan>
+      <tspan :x="h.x" class="hour">{{ h.place }} o'clock</tspan>
       <tspan v-for="(f, i) in h.figures" :key="i" :x="h.x" :dy="LINE" :class="['told', `series-${i % 4}`]">
         {{ f }}
       </tspan>
@@ -95,7 +95,7 @@ const rings = computed(() => r.value.ticks(4).filter((t) => t > 0))
         :cy="at(p.place, r(p.value)).y"
         r="5"
       >
-        <title>{{ c.label }}, {{ p.place }} h: {{ p.text }}</title>
+        <title>{{ c.label }}, {{ p.place }} o'clock: {{ p.text }}</title>
       </circle>
     </g>
   </svg>

@@ -29,6 +29,8 @@ const x = computed(() => {
   return scaleLinear([0, most], [LEFT, WIDTH - RIGHT])
 })
 const y = computed(() => scaleLinear([0, Math.max(1e-9, ...values.value) * 1.08], [BOTTOM, TOP]).nice(4))
+/** Nothing read yet has no scale. */
+const ticks = computed(() => (values.value.length ? y.value.ticks(4) : []))
 type Point = Schemas['PlacePoint']
 const drawn = (points: Point[]) =>
   line<Point>(
@@ -61,7 +63,7 @@ const labels = computed(() => {
 <template>
   <svg :viewBox="`0 0 ${WIDTH} ${gains.length ? 490 : 366}`" role="img" :aria-label="`Flow over ${axis}`">
     <g class="grid">
-      <template v-for="t in y.ticks(4)" :key="t">
+      <template v-for="t in ticks" :key="t">
         <line :x1="LEFT" :x2="WIDTH - RIGHT" :y1="y(t)" :y2="y(t)" />
         <text :x="LEFT - 8" :y="y(t) + 4" text-anchor="end">{{ t }}</text>
       </template>
@@ -88,7 +90,7 @@ const labels = computed(() => {
       {{ e.label }}
     </text>
     <g v-if="gains.length" class="strip">
-      <text :x="LEFT" :y="STRIP - 6" class="unit">% against the first</text>
+      <text :x="LEFT" :y="STRIP - 6" class="unit">% vs first series</text>
       <line :x1="LEFT" :x2="WIDTH - RIGHT" :y1="strip(0)" :y2="strip(0)" class="zero" />
       <g v-for="g in gains" :key="g.place">
         <line

@@ -9,6 +9,8 @@ const props = defineProps<{
   fresh: number
   needed: number
   last: number
+  /** Nothing is to flow now: how little of its range the bench shows is no doubt. */
+  still?: boolean
 }>()
 const WIDTH = 344
 const HEIGHT = 54
@@ -62,7 +64,7 @@ const settled = computed(() => props.state.taken?.settled && props.fresh >= prop
           {{ state.taken.range_percent.toFixed(0) }} % of range
         </span>
       </p>
-      <p v-for="d in state.doubts" :key="d" class="doubt">{{ d }}</p>
+      <p v-for="d in still ? [] : state.doubts" :key="d" class="doubt">{{ d }}</p>
     </template>
   </div>
 </template>

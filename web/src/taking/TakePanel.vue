@@ -16,6 +16,8 @@ const props = defineProps<{
   /** What the button says, and whether it is offered now. */
   words: string
   asking?: boolean
+  /** Nothing is to flow: a zero, or a leak. */
+  still?: boolean
 }>()
 const emit = defineEmits<{ paste: [event: ClipboardEvent] }>()
 const { typed, refused, entry, problem, ready, keep, takeBack, choosePatch, onKey } = props.taking
@@ -37,7 +39,15 @@ const shown = computed(() => state.value?.mean?.text ?? props.placeholder)
     @key="onKey"
     @paste="emit('paste', $event)"
   />
-  <LiveStrip v-if="state" :state="state" :strip="strip" :fresh="fresh" :needed="needed" :last="last" />
+  <LiveStrip
+    v-if="state"
+    :state="state"
+    :strip="strip"
+    :fresh="fresh"
+    :needed="needed"
+    :last="last"
+    :still="still"
+  />
   <slot name="first" />
   <ProblemNote
     v-if="problem?.problem && !$slots['first']"

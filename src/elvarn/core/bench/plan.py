@@ -171,4 +171,4 @@ def _check(places: Sequence[float], axis: Axis, quantity: str) -> None:
             allowed = f"Above {axis.low:g}, up to {axis.high:g} {axis.unit} can be."
             raise OutOfRange(quantity, f"{place:g} {axis.unit} is no {axis.name}.", allowed)
     if len(set(places)) < len(places):
-        raise OutOfRange(quantity, f"A {axis.name} stands twice in the list.", "Name each once.")
+        raise OutOfRange(quantity, f"The list repeats a {axis.name}.", "Name each once.")

@@ -50,10 +50,10 @@ def live_state(held: HeldLine | FollowedLine, new: list[LiveSample], preset: uni
 
 def _unheard(held: HeldLine | FollowedLine, condition: str) -> str:
     return {
-        "gone": f"No bench answers at {held.line.where}. Switch it on; Elvarn tries again by itself.",
+        "gone": f"No bench at {held.line.where}. Switch it on; retrying.",
         "refused": f"{held.line.where} is not opened: lines lead to a serial port, or into the shop's own network.",
-        "silent": "The bench is connected and says nothing.",
-        "garbage": "The bench sends lines that do not fit its pattern. Correct the pattern in the set-up.",
+        "silent": "Bench connected but sending nothing.",
+        "garbage": "Bench data doesn't match the line format. Fix it in bench settings (B).",
     }[condition]
 
 

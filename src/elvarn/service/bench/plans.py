@@ -31,8 +31,8 @@ TITLES = {
     PlanKind.CONFIGURATION: "Configurations",
     PlanKind.OPENING: "Opening sweep",
     PlanKind.LIFT: "Flow against valve lift",
-    PlanKind.COPY: "Copy against original",
-    PlanKind.PITOT: "Velocity round the opening",
+    PlanKind.COPY: "Copy vs original",
+    PlanKind.PITOT: "Velocity around the port",
     PlanKind.SWIRL: "Swirl",
 }
 PROBES: dict[Measured, tuple[units.Quantity, str]] = {
@@ -263,7 +263,7 @@ def _ask_where_read(session: Session, plan: Plan, new: NewPoint) -> None:
     last = readings_by_point(session, plan).get(new.point)
     if last is None or last.id in new.replaces:
         return
-    was = f"{last.figure:.4g} {units.LABELS.get(last.unit, last.unit)}"
+    was = f"{units.number_text(last.figure, 1)} {units.LABELS.get(last.unit, last.unit)}"
     raise Question(
         "already_read",
         f"{point_words(plan, new.point)} already reads {was}.",

@@ -234,7 +234,7 @@ def _reading_view(record: JobRecord, reading: FlowReading, preset: units.Preset)
     return ReadingView(
         reading.id,
         reading.typed,
-        f"{reading.figure:.4g} {_label(reading.unit)} at {reading.pulled_words}",
+        f"{units.number_text(reading.figure, 1)} {_label(reading.unit)} at {reading.pulled_words}",
         units.show(at_reference(reading), "flow", preset),
         record.people[reading.person_id],
         reading.taken_at,

@@ -4,7 +4,6 @@ from typing import TypeVar
 from uuid import UUID
 
 from sqlalchemy.orm import Session
-from sqlalchemy.orm.interfaces import ORMOption
 
 from elvarn.service.kernel.errors import NotFound
 from elvarn.store.models.base import Base
@@ -12,9 +11,9 @@ from elvarn.store.models.base import Base
 Row = TypeVar("Row", bound=Base)
 
 
-def find(session: Session, kind: type[Row], identifier: UUID, what: str, *with_it: ORMOption) -> Row:
-    """The row of this id, loaded with what is named. Raises NotFound naming what was looked for."""
-    return there(session.get(kind, identifier, options=with_it or None), identifier, what)
+def find(session: Session, kind: type[Row], identifier: UUID, what: str) -> Row:
+    """The row of this id. Raises NotFound naming what was looked for."""
+    return there(session.get(kind, identifier), identifier, what)
 
 
 def there(row: Row | None, identifier: UUID, what: str) -> Row:

@@ -4,13 +4,13 @@ from dataclasses import asdict, dataclass, field
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.given import given
 from elvarn.service.job.photos import PhotoView, photos_of_parts
 from elvarn.service.kernel.errors import Invalid
-from elvarn.service.kernel.find import find
+from elvarn.service.kernel.find import there
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.service.record.features import Advertised, Claim, PartFeatures, kept, read
@@ -96,7 +96,7 @@ class PartEdit:
 
 def part_sheet(session: Session, part_id: UUID, preset: units.Preset) -> PartSheet:
     """Everything about one part, with claims beside what was measured."""
-    part = find(session, Part, part_id, "part", joinedload(Part.states))
+    part = there(queries.part_with_its_states(session, part_id), part_id, "part")
     state = part.states[-1]
     facts = load_facts(session, [state.id])[state.id]
     dimensions = dimensions_of(facts, preset)

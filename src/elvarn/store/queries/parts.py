@@ -27,6 +27,11 @@ def parts_in_jobs(session: Session, job_ids: Sequence[UUID], state_ids: Sequence
     return session.scalars(wanted.order_by(Part.created_at, Part.name).options(joinedload(Part.states))).unique().all()
 
 
+def part_with_its_states(session: Session, part_id: UUID) -> Part | None:
+    """A part with all its states, in one question."""
+    return session.get(Part, part_id, options=[joinedload(Part.states)])
+
+
 def parts_with_states(session: Session, state_ids: Sequence[UUID]) -> Sequence[Part]:
     """Parts to which these states belong, with all their states."""
     return parts_in_jobs(session, [], state_ids)

@@ -288,6 +288,7 @@ useKeys([
         :placeholder="rung?.[side].mean?.text ?? '0.0'"
         :words="words"
         :asking="!!block || (mode !== 'read' && !chosenCheck)"
+        :still="['zero', 'leak'].includes(chosenCheck?.kind ?? '')"
         @paste="paste"
       >
         <template v-if="checks.problem.value?.problem" #first>

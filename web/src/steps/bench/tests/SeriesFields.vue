@@ -8,7 +8,7 @@ import type { SeriesForm } from './series'
 
 const props = defineProps<{ states: Schemas['StateChoice'][] }>()
 const series = defineModel<SeriesForm[]>({ required: true })
-const KEPT = { value: 'kept', label: 'the same' }
+const KEPT = { value: 'kept', label: 'same' }
 const radii = [KEPT, ...RADII]
 const throttles = [KEPT, ...THROTTLES]
 
@@ -24,11 +24,11 @@ function add(): void {
 
 <template>
   <fieldset>
-    <legend>Compared: each as set up on the bench, but for what it changes</legend>
+    <legend>Compare (everything else as in the bench set-up)</legend>
     <div class="row heads" :class="{ stateless: states.length < 2 }" aria-hidden="true">
       <span>name</span>
       <span v-if="states.length > 1">state</span>
-      <span>mounted</span>
+      <span>mounted ahead</span>
       <span>entry</span>
       <span>throttle</span>
     </div>
@@ -73,11 +73,11 @@ function add(): void {
         option-value="value"
         @update:model-value="change(row, 'throttle', $event)"
       />
-      <button type="button" class="drop" :aria-label="`Leave ${row.label} out`" @click="series.splice(i, 1)">
+      <button type="button" class="drop" :aria-label="`Remove ${row.label}`" @click="series.splice(i, 1)">
         ✕
       </button>
     </div>
-    <button type="button" class="way" @click="add">+ another</button>
+    <button type="button" class="way" @click="add">Add series</button>
   </fieldset>
 </template>
 

@@ -168,9 +168,7 @@ useKeys([
     />
     <KeyRow>
       <span><KeyCap k="↑ ↓" /> point</span>
-      <button type="button" @click="router.push(`/jobs/${jobId}/tests`)">
-        <KeyCap k="T" /> rest, all tests
-      </button>
+      <button type="button" @click="router.push(`/jobs/${jobId}/tests`)"><KeyCap k="T" /> tests</button>
       <button type="button" @click="router.push(`/jobs/${jobId}/bench`)">
         <KeyCap k="B" /> bench settings
       </button>

@@ -81,7 +81,7 @@ async function make(): Promise<void> {
   const wrong = [...at, ...round].find((word) => figure(word) === null)
   if (wrong) {
     const what = at.includes(wrong) ? axis.value?.name : 'clock position'
-    refusal.value = `'${wrong}' is no ${what}. Type figures, parted by a comma.`
+    refusal.value = `'${wrong}' isn't a number. Separate ${what} values with commas.`
     return
   }
   try {

@@ -10,21 +10,21 @@ type State = Schemas['StateChoice']
 
 const USUAL: Record<string, { label: string; changes: Record<string, string> }[]> = {
   configuration: [
-    { label: 'bare', changes: { entry_radius: 'none', throttle: 'off' } },
+    { label: 'no radius', changes: { entry_radius: 'none', throttle: 'off' } },
     { label: 'with radius', changes: { entry_radius: 'clay', throttle: 'off' } },
     { label: 'throttle as sold', changes: { entry_radius: 'clay', throttle: 'as_sold' } },
     { label: 'throttle ported', changes: { entry_radius: 'clay', throttle: 'ported' } },
   ],
   lift: [
-    { label: 'head alone', changes: { mounted: 'head' } },
+    { label: 'head only', changes: { mounted: 'head' } },
     { label: 'with runner', changes: { mounted: 'runner, head' } },
   ],
   copy: [
     { label: 'original', changes: {} },
     { label: 'copy', changes: {} },
   ],
-  pitot: [{ label: 'as it is', changes: {} }],
-  swirl: [{ label: 'as it is', changes: {} }],
+  pitot: [{ label: 'as is', changes: {} }],
+  swirl: [{ label: 'as is', changes: {} }],
 }
 
 /** Series for a kind on a part with these states. A sweep compares the states, where there are several. */
