@@ -294,11 +294,11 @@ def test_runners_alone_follow_from_combinations_and_contradictions_are_told(shop
     words = " ".join(p["text"] for s in found["margin"] for p in s["pieces"])
     assert "Runner 1 alone: about 287.4 CFM" in words
     assert "293.3 CFM" in words
-    assert "disagree by 2.1 %" in words
+    assert "differ by 2.1 %" in words
     setup = shop.setup(job, throttle="as_sold")
     shop.kept(shop.flow(job, setup, runner, 1, "2000", accepted=["already_read", "ten_times", "unlike_others"]))
     words = " ".join(p["text"] for s in solution(shop, shop.builds(job)[0]["id"])["margin"] for p in s["pieces"])
-    assert "more than its weakest element" in words
+    assert "more than the weakest alone" in words
 
 
 def test_two_bank_eight_with_a_throttle_for_each_bank(shop):

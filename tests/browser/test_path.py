@@ -161,7 +161,7 @@ def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engi
     chooser.value.set_files({"name": "box.png", "mimeType": "image/png", "buffer": PNG})
     expect(page.locator(".photo img")).to_have_count(1)
     engine = page.get_by_role("form", name="Engine")
-    follows = page.locator("dl[aria-label='What follows']")
+    follows = page.locator("dl[aria-label='Calculated']")
     expect(follows).to_contain_text("1.20 L")
     engine.get_by_label("Bore, mm").fill("80")
     expect(follows).to_contain_text("1.36 L")

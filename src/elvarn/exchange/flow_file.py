@@ -56,7 +56,7 @@ def read_flows(table: Table, default_unit: str) -> list[FlowRow]:
     """
     runner = _find(table, RUNNER_WORDS)
     if runner is None:
-        raise TableError("There is no column 'runner'. Head one column 'runner', the others 'before' and 'after'.")
+        raise TableError("Column 'runner' missing. Name the columns runner, before, after.")
     numbers = [_cylinder(cell, row) for row, cell in enumerate(table.columns[runner].cells, start=1)]
     days = [_day(cell, row) for row, cell in enumerate(_cells(table, DAY_WORDS, ""), start=1)]
     flow = _find(table, ("flow",))
@@ -113,7 +113,7 @@ def _day(cell: str, row: int) -> str | None:
     try:
         found = datetime.fromisoformat(cell)
     except ValueError as error:
-        message = f"'{cell}' in row {row} is no date. Write 2019-05-31 or 31.5.2019: 5/6/2019 can be read two ways."
+        message = f"'{cell}' in row {row} isn't a date. Use 2019-05-31 or 31.5.2019 (5/6/2019 is ambiguous)."
         raise TableError(message) from error
     return (found if found.tzinfo else found.replace(tzinfo=UTC)).isoformat()
 

@@ -80,8 +80,8 @@ def test_cam_and_runner_pull_in_different_directions_only_where_their_ranges_do_
     ("events", "words"),
     [
         (CamEvents(-120, -90), "closes 30° before it opens"),
-        (CamEvents(15, 400), "open for 595°"),
-        (CamEvents(10, 50, -150, -60), "exhaust valve closes"),
+        (CamEvents(15, 400), "duration is 595°"),
+        (CamEvents(10, 50, -150, -60), "Exhaust valve closes"),
     ],
 )
 def test_cam_events_that_cross_are_refused(events, words):

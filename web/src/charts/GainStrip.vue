@@ -51,7 +51,7 @@ const unknown = computed(() => !props.points.some(known))
   >
     <rect :x="x(band[0])" :width="x(band[1]) - x(band[0])" y="0" :height="HEIGHT" class="band" />
     <line x1="0" :x2="WIDTH" :y1="y(0)" :y2="y(0)" class="zero" />
-    <text v-if="unknown" :x="WIDTH / 2" :y="y(0) - 6" text-anchor="middle">not to be told</text>
+    <text v-if="unknown" :x="WIDTH / 2" :y="y(0) - 6" text-anchor="middle">not known</text>
     <template v-else>
       <path :d="body" class="body" />
       <path :d="middle" class="middle" />

@@ -143,17 +143,13 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'on hold', done:
             />
             <Button type="submit" size="small">Done <KeyCap k="Enter" /></Button>
             <Button size="small" outlined @click="mark(s, 'waiting')">Waits</Button>
-            <Button v-if="s.state !== 'open'" size="small" outlined @click="mark(s, 'open')"
-              >Open again</Button
-            >
+            <Button v-if="s.state !== 'open'" size="small" outlined @click="mark(s, 'open')">Reopen</Button>
           </form>
         </li>
       </ol>
-      <p v-if="!sheet.steps.length" class="quiet">
-        Nothing is noted yet. Write down what is to be done, one step a line.
-      </p>
+      <p v-if="!sheet.steps.length" class="quiet">No steps yet. Add one step a line.</p>
       <form class="new" @submit.prevent="add">
-        <InputText ref="entry" v-model="title" placeholder="what is to be done" aria-label="New step" />
+        <InputText ref="entry" v-model="title" placeholder="new step" aria-label="New step" />
         <Button type="submit" outlined>Add <KeyCap k="N" /></Button>
       </form>
       <p v-if="error" class="harm" role="alert">{{ error }}</p>

@@ -43,11 +43,10 @@ useKeys([{ key: 'b', says: 'back', run: () => router.back() }])
     <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
     <div v-else-if="history" class="worktop">
       <section>
-        <h1>{{ history.title }}<small v-if="history.casting"> the casting, every part of it</small></h1>
+        <h1>{{ history.title }}<small v-if="history.casting"> all parts of this casting</small></h1>
         <HistoryPlate v-if="history.rows.length" :rows="history.rows" />
         <p v-if="history.rows.length" class="narrow quiet">
-          ○ as it came, <span class="cut">●</span> cut, ◇ another shop's bench, dotted down to what ours would
-          read
+          ○ as received, <span class="cut">●</span> ported, ◇ other shop's bench (dotted: converted to ours)
         </p>
         <table v-if="history.rows.length">
           <thead>
@@ -58,7 +57,7 @@ useKeys([{ key: 'b', says: 'back', run: () => router.back() }])
               <th>Set-up</th>
               <th>Bench</th>
               <th class="right">Mean</th>
-              <th class="right">As ours would read</th>
+              <th class="right">On our bench</th>
             </tr>
           </thead>
           <tbody>

@@ -125,7 +125,7 @@ useKeys([
       <Button @click="openAdd">New part <KeyCap k="N" /></Button>
     </header>
     <form v-if="adding" class="add" @submit.prevent="add()" @keydown.esc="adding = false">
-      <ChoiceField v-model="fresh.kind" label="What it is" :options="kindOptions" small />
+      <ChoiceField v-model="fresh.kind" label="Type" :options="kindOptions" small />
       <TextField v-model="fresh.name" label="Name" focus small />
       <TextField v-model="fresh.maker" label="Maker" small />
       <TextField v-model="fresh.bore" label="Measured bore" placeholder="70 mm or 2 3/4 in" small />
@@ -179,7 +179,7 @@ useKeys([
       </p>
     </main>
     <section v-if="shelf?.castings.length" class="castings" aria-label="Castings">
-      <h2>Castings and what was learned</h2>
+      <h2>Castings</h2>
       <div v-for="c in shelf.castings" :key="c.maker + c.number" class="casting">
         <p>
           <RouterLink :to="`/parts/${c.part_id}/history`" class="strong">{{ c.number }}</RouterLink>
@@ -208,7 +208,7 @@ useKeys([
     <NotShown :why="failure" />
     <footer>
       <a href="/api/shelf.csv">Table</a>
-      <a href="/api/shelf.json">JSON with features and claims</a>
+      <a href="/api/shelf.json">Export JSON (all data)</a>
       <button type="button" class="plain-button link" @click="file?.click()">Import <KeyCap k="I" /></button>
       <input
         ref="file"

@@ -48,10 +48,10 @@ def check_cam_events(events: CamEvents) -> None:
         durations.append(("exhaust", exhaust))
     for valve, duration in durations:
         if duration <= 0:
-            text = f"The {valve} valve closes {-duration:g}° before it opens."
-            raise Inconsistent("cam", text, "Opening counts before its dead centre, closing after it.")
+            text = f"{valve.capitalize()} valve closes {-duration:g}° before it opens."
+            raise Inconsistent("cam", text, "Check signs: opening counts before its dead centre, closing after it.")
         if duration not in OPENING:
-            raise Inconsistent("cam", f"The {valve} valve is open for {duration:g}°.", f"{OPENING.words} can be.")
+            raise Inconsistent("cam", f"{valve.capitalize()} duration is {duration:g}°.", f"Enter {OPENING.words}.")
 
 
 def engine_displacement(bore: float, stroke: float, cylinder_count: int) -> float:

@@ -41,8 +41,8 @@ def back_solved_flow(combination: float, others: Sequence[float]) -> float:
     if left <= 0:
         raise Inconsistent(
             "combination",
-            "The combination passes more than its weakest element alone.",
-            "One of them was read on another scale, or without the radius that the other had. Flow both again alike.",
+            "Together they read more than the weakest alone.",
+            "Re-read both with the same entry.",
         )
     return 1 / sqrt(left)
 
@@ -60,7 +60,7 @@ def agreement(flows: Sequence[float], limit: float = AGREEMENT) -> Finding | Non
     spread = max(flows) / min(flows) - 1
     if spread < limit:
         return None
-    text = f"The combinations disagree by {spread * 100:.1f} % on that element; up to {limit * 100:g} % passes."
+    text = f"The two results differ by {spread * 100:.1f} %; limit {limit * 100:g} %."
     return Finding("combinations_disagree", text, doubt=True)
 
 

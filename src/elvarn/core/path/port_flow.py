@@ -54,7 +54,7 @@ def port_flow(
     stages = _stages(routes, cylinder)
     areas = areas_along(stages, passages, "area")
     if not np.isfinite(areas).any():
-        raise NotEnoughData("path", "Nothing on this way is measured.", "Flow an element or measure its bore.")
+        raise NotEnoughData("path", "Nothing on this way is measured.", "Flow a component or measure its bore.")
     unknown = unknown_places(stages, passages)
     high, low = areas_along(stages, passages, "high"), areas_along(stages, passages, "low")
     variants = (areas, carried_areas(stages, passages, areas), carried_areas(stages, passages, high), low)

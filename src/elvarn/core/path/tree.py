@@ -76,7 +76,7 @@ def ends(node: Node) -> list[Element]:
     if isinstance(node, Element):
         return [node]
     if not node.nodes:
-        raise Inconsistent("tree", "A branch of the air path is empty.", "Add an element to it or take it out.")
+        raise Inconsistent("tree", "A branch of the air path is empty.", "Add a component to it or remove it.")
     if isinstance(node, Series):
         return ends(node.nodes[-1])
     return [end for child in node.nodes for end in ends(child)]
@@ -92,7 +92,7 @@ def check_tree(node: Node, cylinder_count: int) -> None:
     """
     for end in ends(node):
         if end.cylinder is None:
-            raise Inconsistent("tree", f"'{end.label}' ends at no cylinder.", "Give it a runner or take it out.")
+            raise Inconsistent("tree", f"'{end.label}' ends at no cylinder.", "Give it a runner or remove it.")
     fed = Counter(end.cylinder for end in ends(node))
     twice = sorted(number for number, count in fed.items() if number is not None and count > 1)
     if twice:

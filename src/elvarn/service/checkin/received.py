@@ -14,7 +14,7 @@ from elvarn.service.kernel.writes import edit, find_for_edit, write_once
 from elvarn.store import queries
 from elvarn.store.models import Job, ReceivedItem
 
-CONDITIONS = {"fine": "fine", "worked_on": "worked on before", "broken": "broken", "missing": "missing"}
+CONDITIONS = {"fine": "good", "worked_on": "modified before", "broken": "broken", "missing": "missing"}
 
 
 @dataclass(frozen=True)
@@ -95,7 +95,7 @@ def edit_item(session: Session, identifier: UUID, change: ItemEdit) -> Item:
     row = find_for_edit(session, ReceivedItem, identifier, "line of the receipt")
     _check(change.words, change.condition)
     if change.condition == "missing" and change.returned_on is not None:
-        raise Invalid("What is missing can't go back. Say that it came first.", path="returned_on")
+        raise Invalid("This item is missing, so it can't be returned. Mark it received first.", path="returned_on")
     names = ("condition", "note", "returned_on")
     changes = {"words": change.words.strip(), **{name: getattr(change, name) for name in names}}
     edit(row, change.version, changes, "line of the receipt")
@@ -105,7 +105,7 @@ def edit_item(session: Session, identifier: UUID, change: ItemEdit) -> Item:
 
 def _check(words: str, condition: str) -> None:
     if not words.strip():
-        raise Invalid("The line says nothing. Type what came in.", path="words")
+        raise Invalid("Type what arrived.", path="words")
     if condition not in CONDITIONS:
         raise Invalid(f"'{condition}' is no condition. Known: {', '.join(CONDITIONS)}.", path="condition")
 

@@ -120,14 +120,16 @@ def _card(record: JobRecord, preset: units.Preset) -> Card:
         next=rail.next,
         due_on=job.due_on,
         path=air_path(record, latest, preset) if latest else None,
-        gain=_gain(pairs, preset),
+        gain=_gain(pairs, record.cylinder_count, preset),
         unlike=None if pairs.alike else no_figure(pairs) or None,
     )
 
 
-def _gain(pairs: Pairs, preset: units.Preset) -> str | None:
+def _gain(pairs: Pairs, runners: int, preset: units.Preset) -> str | None:
     """Mean gain so far, for the card: figure first, percent beside it."""
     if not pairs.alike:
         return None
     shown = units.show_difference(pairs.after - pairs.before, "flow", preset)
-    return f"{shown.text} {shown.unit} a runner ({units.percent_text(pairs.fraction)})"
+    read = len(pairs.alike)
+    of = f", {read} of {runners} runners" if read < runners else ""
+    return f"{shown.text} {shown.unit} a runner ({units.percent_text(pairs.fraction)}){of}"

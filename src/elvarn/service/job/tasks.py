@@ -74,7 +74,7 @@ def add_task(session: Session, identifier: UUID, new: NewTask) -> TaskView:
     if new.rail_step not in list(Step):
         raise Invalid(f"'{new.rail_step}' is no step of the work.", path="rail_step")
     if not new.title.strip():
-        raise Invalid("The step is empty. Type what is to be done.", path="title")
+        raise Invalid("The step is empty. Type the new step.", path="title")
 
     def make(digest: str) -> Task:
         earlier = [s.position for s in queries.tasks_of(session, [new.job_id]) if s.rail_step == new.rail_step]

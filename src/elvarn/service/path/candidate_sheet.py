@@ -67,7 +67,7 @@ def candidate_sheet(pool: Pool, preset: units.Preset) -> CandidateSheet:
         kind=pool.place.kind,
         kinds=kinds_in(pool.path),
         node_ids=[node.id for node in pool.place.nodes],
-        now=" ".join(word for word in (now.part.maker, now.part.name) if word) if now else "nothing chosen",
+        now=" ".join(word for word in (now.part.maker, now.part.name) if word) if now else "no part chosen",
         now_flow=shown_flow(pool.path.passages[pool.place.places[0]], preset),
         band=f"{band[0]} to {band[1]} rpm",
         band_low_rpm=band[0],

@@ -52,8 +52,10 @@ def _velocities(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
     cycle = port_velocity_over_cycle(engine.cylinder_displacement, path.rpm, area, path.filling.at(path.rpm))
     fast = stroke > path.settings.port_velocity_m_s
     note = f"piston speed × piston over port area; your limit: {path.settings.port_velocity_m_s:g} m/s"
-    yield PathFigure("Port velocity during the stroke", f"{stroke:.0f} m/s", note, Grade.COMPUTED, fast)
-    yield PathFigure("Port velocity over the cycle", f"{cycle:.0f} m/s", "air drawn over port area", Grade.COMPUTED)
+    yield PathFigure("Port velocity on the intake stroke", f"{stroke:.0f} m/s", note, Grade.COMPUTED, fast)
+    yield PathFigure(
+        "Port velocity, average over the cycle", f"{cycle:.0f} m/s", "air drawn over port area", Grade.COMPUTED
+    )
 
 
 def _mach(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
@@ -61,7 +63,7 @@ def _mach(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
     if index is None:
         return
     high = index > demand.MACH_INDEX_FALL
-    note = "filling falls quickly above 0.6" if high else "up to 0.5 is good design; 0.6 is the end"
+    note = "VE drops off fast above 0.6" if high else "up to 0.5 is good; VE falls off above 0.6"
     yield PathFigure("Intake Mach index", f"{index:.2f}", note, Grade.ESTIMATED, high)
 
 

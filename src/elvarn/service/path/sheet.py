@@ -231,13 +231,13 @@ def _basis(path: SolvedPath, row: Row, preset: units.Preset) -> str:
     grade = _grade(path, row)
     if grade is None or row.area is None:
         known = any(path.passages[place] for place in row.places)
-        return "its bore is an upper bound only" if known else "not measured"
+        return "at most, from bore" if known else "not measured"
     if any(place in path.changed for place in row.places):
         return "what-if"
     return {
-        Grade.MEASURED: "read on the bench",
+        Grade.MEASURED: "measured on the bench",
         Grade.ESTIMATED: f"estimated from its bore{_within(path, row, preset)}",
-        Grade.RULE: "by its maker's figures",
+        Grade.RULE: "from advertised sizes",
     }.get(grade, "computed")
 
 

@@ -38,7 +38,7 @@ def _held(row: BuildNode) -> tuple[str, str]:
     """What stands at a node: the part, and its state."""
     state = row.part_state
     if state is None:
-        return "nothing chosen", ""
+        return "no part chosen", ""
     part = state.part
     return " ".join(word for word in (part.maker, part.name) if word), state.label
 
@@ -57,7 +57,7 @@ def _change(one: BuildChange) -> str:
     if one.before is None:
         return f"added: {one.after.holds[0]}" if one.after else ""
     if one.after is None:
-        return f"taken out: {one.before.holds[0]}"
+        return f"removed: {one.before.holds[0]}"
     (was, from_state), (now, to_state) = one.before.holds, one.after.holds
     if was == now:
         return f"{now}, {from_state} → {to_state}"

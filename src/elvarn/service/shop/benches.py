@@ -133,7 +133,7 @@ def live_line(session: Session, bench_id: UUID) -> Line:
     """The line of a bench. Raises NotFound, or Invalid for a bench whose figures are typed."""
     line = line_of(find(session, Bench, bench_id, "bench"))
     if line is None:
-        raise Invalid("The figures of this bench are typed. Give it a line in the set-up first.", path="line")
+        raise Invalid("This bench has no connection. Add one in bench settings.", path="line")
     return line
 
 

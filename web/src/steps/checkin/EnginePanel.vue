@@ -180,7 +180,7 @@ defineExpose({ focus: () => name.value?.select() })
     <CheckField v-model="form.boosted" label="Boosted" />
     <TextField v-if="form.boosted" v-model="form.boost" label="Boost, kPa" small place="engine.boost_kpa" />
     <ProblemNote v-if="problem" class="wide" :problem="problem" />
-    <dl class="wide" aria-label="What follows">
+    <dl class="wide" aria-label="Calculated">
       <div v-for="f in following" :key="f.name" :class="{ doubt: f.doubt }">
         <dt>{{ f.name }}</dt>
         <dd>

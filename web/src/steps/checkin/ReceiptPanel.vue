@@ -15,8 +15,8 @@ const words = ref('')
 const field = ref<HTMLInputElement>()
 const failure = ref('')
 const CONDITIONS = [
-  { value: 'fine', label: 'fine' },
-  { value: 'worked_on', label: 'worked on before' },
+  { value: 'fine', label: 'good' },
+  { value: 'worked_on', label: 'modified before' },
   { value: 'broken', label: 'broken' },
   { value: 'missing', label: 'missing' },
 ]
@@ -75,7 +75,7 @@ defineExpose({ focus: () => field.value?.focus() })
           :options="CONDITIONS"
           option-label="label"
           option-value="value"
-          :aria-label="`How ${i.words} came`"
+          :aria-label="`Condition of ${i.words}`"
           @update:model-value="(condition) => change(i, { condition })"
         />
         <button
@@ -84,7 +84,7 @@ defineExpose({ focus: () => field.value?.focus() })
           class="way"
           @click="change(i, { returned_on: i.returned_on ? null : today() })"
         >
-          {{ i.returned_on ? `went back ${day(i.returned_on)}` : 'goes back' }}
+          {{ i.returned_on ? `returned ${day(i.returned_on)}` : 'Mark returned' }}
         </button>
         <span v-else />
       </li>
@@ -93,7 +93,7 @@ defineExpose({ focus: () => field.value?.focus() })
       <input
         ref="field"
         v-model="words"
-        placeholder="throttle with sensor, gasket, eight bolts…"
+        placeholder="item, e.g. throttle with sensor, gasket, 8 bolts"
         aria-label="Received item"
       />
       <button type="submit" class="way">Add <KeyCap k="A" /></button>

@@ -62,7 +62,7 @@ const minutes = computed(() => {
       :high="shared.high"
       :band="band"
       :hard="candidate.hard"
-      :label="`${candidate.name}: air gained over speed`"
+      :label="`${candidate.name}: air gain over rpm`"
     />
     <dl>
       <div>

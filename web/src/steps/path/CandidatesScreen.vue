@@ -87,7 +87,7 @@ async function tried(work: () => Promise<unknown>): Promise<void> {
     await work()
     refusal.value = ''
   } catch (error) {
-    refusal.value = problemIn(error, 'The weights were not kept. Try again.').detail
+    refusal.value = problemIn(error, 'Priorities not saved. Try again.').detail
   }
 }
 

@@ -27,7 +27,7 @@ function remedy(c: Conflict): string {
     </li>
     <li v-for="claim in claims" :key="claim.words">
       <span class="mark">“</span>
-      <span>Its seller: {{ claim.words }}{{ claim.needs ? `, with ${claim.needs}` : '' }}.</span>
+      <span>Claim: {{ claim.words }}{{ claim.needs ? `, with ${claim.needs}` : '' }}.</span>
     </li>
   </ul>
 </template>

@@ -10,7 +10,7 @@ const emit = defineEmits<{ weigh: [name: string, by: number]; keep: [] }>()
 
 <template>
   <div class="weights" role="group" aria-label="What counts">
-    <span class="narrow quiet">what counts</span>
+    <span class="narrow quiet">priorities</span>
     <div v-for="(c, i) in CRITERIA" :key="c.name" class="weight">
       <span class="narrow"><i :class="`swatch criterion-${i}`" />{{ c.label }}</span>
       <span class="line">
@@ -18,7 +18,7 @@ const emit = defineEmits<{ weigh: [name: string, by: number]; keep: [] }>()
           −
         </button>
         <output class="mono">{{ weights[c.name] ?? 0 }}</output>
-        <button type="button" :aria-label="`more weight on ${c.label}`" @click="emit('weigh', c.name, 1)">
+        <button type="button" :aria-label="`raise priority of ${c.label}`" @click="emit('weigh', c.name, 1)">
           +
         </button>
         <KeyCap :k="`${i + 1}`" />
