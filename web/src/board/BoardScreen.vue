@@ -234,7 +234,18 @@ section.empty h2 {
 }
 @media (max-width: 1000px) {
   .job {
-    grid-template-columns: 160px 1fr;
+    grid-template-columns: 160px minmax(0, 1fr) 90px;
+    gap: 4px 22px;
+  }
+  .job > :first-child {
+    grid-row: 1 / 3;
+  }
+  .job .words,
+  .job .next {
+    grid-column: 2;
+  }
+  .job .due {
+    grid-area: 1 / 3;
   }
 }
 </style>

@@ -84,6 +84,9 @@ td {
   text-align: right;
   font-weight: 400;
 }
+td.narrow:not(.judgement):not(.ladder) {
+  white-space: nowrap;
+}
 thead th {
   border-block: 1px solid #c4cacf;
   color: #5a6570;
