@@ -175,6 +175,15 @@ def test_a_point_read_twice_is_asked_about_and_nothing_is_lost(shop):
     assert shop.get(f"/tests/{test}")["points"][0]["value"]["text"] == "112.0"
 
 
+def test_places_and_clock_positions_are_typed_with_their_units(shop):
+    test = made(shop, "lift", series=("head",), places=["2 mm", "0.2 in", "7,5"])
+    assert [one["place"] for one in shop.get(f"/tests/{test}")["points"]] == pytest.approx([2.0, 5.08, 7.5])
+    test = made(shop, "pitot", series=("head",), clocks=["12 o'clock", "4", 8])
+    assert [one["clock"] for one in shop.get(f"/tests/{test}")["points"]] == [None, 12, 4, 8]
+    _, answer = plan(shop, "lift", places=["2 kg"])
+    assert (answer.status_code, answer.json()["path"]) == (422, "places")
+
+
 def test_samples_of_the_bench_make_a_point(shop):
     test = made(shop, "opening", places=[50, 100])
     shop.kept(point(shop, test, 0, "", taken={"samples_cfm": [110, 112], "depression_inh2o": 28}))

@@ -43,6 +43,12 @@ def test_what_others_save_leaves_a_new_test_alone(page, open_page):
     with page.expect_response(re.compile("/bench/effects")):
         type_and_enter(other, "201.6")
     expect(places).to_have_value("30, 60")
+    page.reload()
+    expect(places).to_have_value("30, 60")
+    page.get_by_role("button", name="Start this test").click()
+    at_point(page, "as received, 30 %")
+    page.go_back()
+    expect(places).to_have_value("25, 50, 75, 100")
 
 
 def test_a_point_that_was_read_is_asked_about_in_place(page):

@@ -4896,9 +4896,9 @@ export interface components {
             /** Cylinder */
             cylinder?: number | null;
             /** Places */
-            places?: number[];
+            places?: (number | string)[];
             /** Clocks */
-            clocks?: number[];
+            clocks?: (number | string)[];
             /**
              * Title
              * @default

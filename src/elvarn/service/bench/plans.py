@@ -9,7 +9,7 @@ from uuid import UUID, uuid5
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.plan import OPENING, Measured, PlanKind, Stop, axis_of, check_places, stops_of
+from elvarn.core.bench.plan import LIFT, OPENING, Measured, PlanKind, Stop, axis_of, check_places, stops_of
 from elvarn.core.errors import CoreError
 from elvarn.core.path.tree import ElementKind
 from elvarn.given import Moment, given
@@ -26,6 +26,7 @@ from elvarn.service.record.setup import changed, items_of
 from elvarn.service.record.stated import at_reference
 from elvarn.store import queries
 from elvarn.store.models import FlowReading, Job, PartState, Plan, ProbeReading, Setup
+from elvarn.typed import ClockHours, read
 
 TITLES = {
     PlanKind.CONFIGURATION: "Configurations",
@@ -67,8 +68,8 @@ class NewPlan:
     element_kind: str
     series: list[NewSeries]
     cylinder: int | None = None
-    places: list[float] = field(default_factory=list)
-    clocks: list[float] = field(default_factory=list)
+    places: list[float | str] = field(default_factory=list)
+    clocks: list[ClockHours] = field(default_factory=list)
     title: str = ""
     bore: str = ""
 
@@ -109,7 +110,8 @@ def add_plan(session: Session, identifier: UUID, new: NewPlan) -> Plan:
         raise Invalid("The set-up is of another job.", path="setup_id")
     target = _target(new)
     bore = _bore(new, kind)
-    stops = _stops(kind, target, new, bore is not None)
+    places = _places(kind, target, new.places)
+    stops = _stops(kind, target, places, new, bore is not None)
     for number, series in enumerate(new.series):
         find(session, PartState, series.part_state_id, "part state")
         if not series.label.strip():
@@ -128,7 +130,7 @@ def add_plan(session: Session, identifier: UUID, new: NewPlan) -> Plan:
             element_kind=new.element_kind,
             cylinder=new.cylinder,
             series=[{**asdict(one), "part_state_id": str(one.part_state_id)} for one in new.series],
-            places=[float(place) for place in new.places],
+            places=places,
             clocks=[float(clock) for clock in new.clocks],
             points=[asdict(stop) for stop in stops],
             bore_m=bore,
@@ -293,10 +295,21 @@ def _check_probe(stop: Stop, value: float, typed: str) -> None:
         raise Invalid(f"{typed} turns a minute can't be. Up to {most:.0f} can.", path="typed")
 
 
-def _stops(kind: PlanKind, target: ElementKind, new: NewPlan, swirl: bool) -> list[Stop]:
+def _places(kind: PlanKind, target: ElementKind, typed: list[float | str]) -> list[float]:
+    """Openings or lifts in the unit of their axis, a text with whatever unit it has."""
+    lift = axis_of(kind, target) is LIFT
+    quantity: units.Quantity | None = "length" if lift else None
+    unit = "mm" if lift else "%"
     try:
-        check_places(kind, target, new.places, new.clocks)
-        return stops_of(kind, len(new.series), new.places, new.clocks, swirl)
+        return [float(read(one, unit, quantity)) if isinstance(one, str) else float(one) for one in typed]
+    except units.UnitError as error:
+        raise Invalid(str(error), path="places") from error
+
+
+def _stops(kind: PlanKind, target: ElementKind, places: list[float], new: NewPlan, swirl: bool) -> list[Stop]:
+    try:
+        check_places(kind, target, places, new.clocks)
+        return stops_of(kind, len(new.series), places, new.clocks, swirl)
     except CoreError as error:
         raise Invalid(str(error), path=getattr(error, "quantity", "places")) from error
 

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** Tests of a job, making a new one, and what single items of the set-ups do. */
 import Button from 'primevue/button'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { api, newId, problemIn, told } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import ChoiceField from '@/ui/ChoiceField.vue'
-import { figure } from '@/ui/figures'
+import { useDraft } from '@/ui/draft'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
@@ -53,14 +53,60 @@ async function ask() {
   ])
   return { cards, choices, sheet, effects }
 }
-/** Once there is something to choose from, and when it is chosen: what others save leaves the form alone. */
-watch([kind, target, () => choices.value !== undefined], () => {
-  places.value = axis.value?.usual.join(', ') ?? ''
-  clocks.value = chosen.value?.clocks.join(', ') ?? ''
-  series.value = seriesFor(kind.value, flowed.value?.states ?? [])
+/** What was changed of the usual test is kept in this browser until it is made. */
+const draft = ref<ReturnType<typeof written>>()
+useDraft(`new-test.${jobId}`, draft)
+const written = () => ({
+  kind: kind.value,
+  target: target.value,
+  places: places.value,
+  clocks: clocks.value,
+  bore: bore.value,
+  series: series.value,
 })
+const usual = () => ({
+  ...written(),
+  places: axis.value?.usual.join(', ') ?? '',
+  clocks: chosen.value?.clocks.join(', ') ?? '',
+  bore: '',
+  series: seriesFor(kind.value, flowed.value?.states ?? []),
+})
+function fill({ places: at, clocks: round, bore: wide, series: rows }: ReturnType<typeof written>): void {
+  places.value = at
+  clocks.value = round
+  bore.value = wide
+  series.value = rows
+}
+/** Once there is something to choose from: what others save leaves the form alone. */
+const begin = watch(
+  () => choices.value !== undefined,
+  async () => {
+    begin()
+    const kept = draft.value
+    if (kept) [kind.value, target.value] = [kept.kind, kept.target]
+    await nextTick()
+    fill(kept ?? usual())
+  },
+)
+watch([kind, target], () => fill(usual()))
+watch(
+  [places, clocks, bore, series],
+  () => {
+    const changed = JSON.stringify(written()) !== JSON.stringify(usual())
+    draft.value = changed ? written() : undefined
+  },
+  { deep: true },
+)
 
-const listOf = (text: string): string[] => text.split(/[;\s]+|,\s*/).filter(Boolean)
+/** Figures of a list, with whatever unit each has: a comma without a blank behind it is a decimal one where semicolons or
+ * other commas part them. */
+function listOf(text: string): string[] {
+  const parted = [/;/, /,\s/, /[,\s]/].find((one) => one.test(text)) ?? /;/
+  return text
+    .split(new RegExp(parted, 'g'))
+    .map((word) => word.trim())
+    .filter(Boolean)
+}
 const BORES: Record<string, string> = {
   swirl: 'Bore of the swirl meter',
   copy: 'Bore of the swirl meter, to read swirl too',
@@ -77,13 +123,6 @@ async function notedSetup(): Promise<string> {
 async function make(): Promise<void> {
   if (!flowed.value || !sheet.value) return
   const id = newId()
-  const [at, round] = [listOf(places.value), listOf(clocks.value)]
-  const wrong = [...at, ...round].find((word) => figure(word) === null)
-  if (wrong) {
-    const what = at.includes(wrong) ? axis.value?.name : 'clock position'
-    refusal.value = `'${wrong}' isn't a number. Separate ${what} values with commas.`
-    return
-  }
   try {
     await told(
       api.PUT('/api/tests/{plan_id}', {
@@ -100,8 +139,8 @@ async function make(): Promise<void> {
             part_state_id,
             changes,
           })),
-          places: axis.value ? at.flatMap((word) => figure(word) ?? []) : [],
-          clocks: chosen.value?.takes_clocks ? round.flatMap((word) => figure(word) ?? []) : [],
+          places: axis.value ? listOf(places.value) : [],
+          clocks: chosen.value?.takes_clocks ? listOf(clocks.value) : [],
           bore: chosen.value?.takes_bore ? bore.value : '',
         },
       }),
@@ -110,6 +149,7 @@ async function make(): Promise<void> {
     refusal.value = problemIn(error, 'Try again.').detail
     return
   }
+  draft.value = undefined
   await router.push(`/jobs/${jobId}/tests/${id}`)
 }
 
