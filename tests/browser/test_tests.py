@@ -77,6 +77,7 @@ def test_a_table_of_old_is_pasted_with_its_dates(page):
         table,
     )
     expect(rung(page, 2)).to_contain_text("199.1")
+    expect(page.get_by_role("heading", name="Runner 3", exact=True)).to_be_visible()
     page.keyboard.press("ArrowUp")
     page.keyboard.press("ArrowUp")
     expect(page.get_by_text(re.compile(r"31 May"))).to_be_visible()
