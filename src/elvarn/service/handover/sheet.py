@@ -144,7 +144,7 @@ def flow_sheet(
         dyno_said=_dyno_said(dyno),
         designs=design_rows(pulled) if len(pulled) > 1 else [],
         designs_unit=units.LABELS.get(units.PRESETS[preset]["power"], units.PRESETS[preset]["power"]),
-        plate=draw([one.comparison for one in pulled]),
+        plate=draw([one.comparison for one in pulled if not one.unlike]),
         plate_basis=pulled[0].comparison.basis if pulled else "",
         path=path_on_paper(session, shelf, record, preset),
         setup=_setups(record, sheet),
