@@ -110,7 +110,8 @@ def test_leak_is_checked_by_key_and_taken_off(line, page):
 
 def put_on_nothing(page):
     number = int(page.locator("[data-sample]").get_attribute("data-sample"))
-    becomes_true(page, f"Number(document.querySelector('[data-sample]')?.dataset.sample) > {number + 12}")
+    becomes_true(page, f"Number(document.querySelector('[data-sample]')?.dataset.sample) > {number + 24}")
+    expect(page.get_by_text("● settled")).to_be_visible()
 
 
 def test_a_line_that_breaks_in_mid_series_is_told_and_what_was_taken_stays(rig, page):

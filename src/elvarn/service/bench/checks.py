@@ -15,6 +15,7 @@ from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.checks import PlateReading
+from elvarn.service.record.marks import MARKS
 from elvarn.service.record.plates import beside, correction_at, plates_for, plates_of
 from elvarn.store.models import Bench, CheckReading, Setup
 from elvarn.store.models.reading.check import CHECKS
@@ -94,7 +95,7 @@ def add_check(session: Session, identifier: UUID, new: NewCheck) -> CheckReading
             person_id=new.person_id,
             job_id=setup.job_id if setup else None,
             taken_at=new.taken_at,
-            marks=[],
+            marks=[mark for mark in figure.marks if mark == "not_settled"],
             bench_id=new.bench_id,
             setup_id=new.setup_id,
             check_kind=new.kind,
@@ -124,6 +125,7 @@ def check_view(check: CheckReading, preset: units.Preset, counts: str = "") -> C
     if check.plate_flow_m3_s is not None:
         known = units.show(check.plate_flow_m3_s, "flow", preset)
         words += f", known {known.text} {known.unit}"
+    words += "".join(f", {MARKS[mark]}" for mark in check.marks if mark in MARKS)
     return CheckView(
         check.id, check.check_kind, KINDS[check.check_kind], words, check.taken_at, not check.valid, counts
     )

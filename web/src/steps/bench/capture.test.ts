@@ -47,6 +47,23 @@ describe('capturing on the bench', () => {
     expect(capturing([rung(1, [reading('a', '1')]), rung(2, [reading('b', '2')])]).next(1)).toBe(2)
   })
 
+  it('counts a figure that went out before the sheet tells of it, on its own side alone', async () => {
+    const capture = capturing([rung(1), rung(2), rung(3)], { after_state_id: 's2' })
+    capture.rounds.begin(2, 'rounds', true)
+    await capture.keep(1, '201.6')
+    await capture.keep(2, '199.1')
+    expect(capture.next(2)).toBe(3)
+    expect(capture.next(3)).toBe(3)
+    await capture.keep(3, '203.0')
+    expect([capture.next(3), capture.next(1)]).toEqual([1, 2])
+    capture.side.value = 'after'
+    expect(capture.next(0)).toBe(1)
+    capture.rounds.end()
+    expect(capture.next(3)).toBe(1)
+    capture.side.value = 'before'
+    expect(capture.next(3)).toBe(3)
+  })
+
   it('stays with the reference runner where it stands for the others', async () => {
     const capture = capturing([rung(1), rung(2), rung(3)], { reference_runner: 2 })
     expect(capture.next(2)).toBe(2)

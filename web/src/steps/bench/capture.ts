@@ -1,5 +1,5 @@
 /** Capturing on the bench: what is typed becomes a queued write; questions come back to their rung. */
-import { computed, ref, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, type Ref } from 'vue'
 import { api, newId, now, told, whileReachable, type Schemas } from '@/api/client'
 import { send, useOutbox, withdraw, type About, type Write } from '@/api/outbox'
 import { useSession } from '@/frame/session'
@@ -21,9 +21,9 @@ export interface Came {
 
 export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>) {
   const { personId, shop, loadShop } = useSession()
-  const { writes } = useOutbox()
+  const { writes, onSent } = useOutbox()
   const side = ref<Side>('before')
-  const rounds = useRounds(jobId, sheet, side, (write, cylinder) => isOf(write, cylinder))
+  const rounds = useRounds(jobId, sheet, side, (cylinder) => untold(cylinder))
   const active = ref(1)
   /** Ids made here before the server has told of them. */
   const made = ref<{ setup?: string; after?: string; bench?: string }>({})
@@ -39,6 +39,19 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
   const isOf = (write: Write, cylinder: number): boolean =>
     isOfSide(write) && write.about.cylinder === cylinder
   const writeOf = (cylinder: number): Write | undefined => writes.value.find((w) => isOf(w, cylinder))
+  /** What went out from here: the sheet may not have told of it yet. */
+  const delivered = ref(new Map<string, Write>())
+  onScopeDispose(
+    onSent((write) => void (write.about.job === jobId && delivered.value.set(write.id, write))),
+    true,
+  )
+  /** Figures of a runner on the chosen side, waiting or on their way back, that the sheet does not tell of. */
+  function untold(cylinder: number): Write[] {
+    const rung = sheet.value?.rungs.find((r) => r.cylinder === cylinder)
+    const told = new Set(rung?.[side.value].readings.map((r) => r.id))
+    const ours = [...writes.value, ...delivered.value.values()].filter((w) => isOf(w, cylinder))
+    return ours.filter((w) => !told.has(w.id))
+  }
   const setupProblems = computed(() =>
     writes.value.filter(({ about, problem }) => about.job === jobId && about.what === 'setup' && problem),
   )
@@ -58,7 +71,7 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
 
   const isRead = (cylinder: number): boolean => {
     const rung = sheet.value?.rungs.find((r) => r.cylinder === cylinder)
-    return !!rung?.[side.value].mean || writeOf(cylinder) !== undefined
+    return !!rung?.[side.value].mean || untold(cylinder).length > 0
   }
 
   /** The rung that is due: by the planned rounds, else the next one without a figure, round the ladder, or the next
@@ -149,9 +162,7 @@ export function useCapture(jobId: string, sheet: Readonly<Ref<Sheet | undefined>
       refitted: refit ?? plan?.refitted ?? true,
     }
     const about: About = { job: jobId, what: 'flow', state, cylinder }
-    const id = newId()
-    if (plan) rounds.note(id, cylinder)
-    await send('/api/flow-readings/{reading_id}', id, body, about, taken?.mean?.text)
+    await send('/api/flow-readings/{reading_id}', newId(), body, about, taken?.mean?.text)
   }
 
   async function strike(readingId: string, reason: string): Promise<void> {

@@ -1,8 +1,8 @@
 /** Rounds: every runner read several times as a plan, so that a repeat needs no answer of its own. */
 import { useStorage } from '@vueuse/core'
-import { computed, onScopeDispose, ref, type Ref } from 'vue'
+import { computed, type Ref } from 'vue'
 import { now, type Schemas } from '@/api/client'
-import { useOutbox, type Write } from '@/api/outbox'
+import type { Write } from '@/api/outbox'
 import type { Side } from './capture'
 
 type Sheet = Pick<Schemas['BenchSheet'], 'rungs'>
@@ -31,40 +31,26 @@ export function due(
   return next.find((n) => n > from) ?? next[0]
 }
 
-/** `isOf` tells whether a waiting write is a figure of a runner on the side that is chosen. */
+/** `untold` gives the figures of a runner on the chosen side that the sheet does not tell of yet. */
 export function useRounds(
   jobId: string,
   sheet: Readonly<Ref<Sheet | undefined>>,
   side: Ref<Side>,
-  isOf: (write: Write, cylinder: number) => boolean,
+  untold: (cylinder: number) => Write[],
 ) {
-  const { writes, onSent } = useOutbox()
   const plan = useStorage<Rounds | null>(`elvarn-rounds:${jobId}`, null, undefined, {
     serializer: {
       read: (text) => JSON.parse(text) as Rounds | null,
       write: (value) => JSON.stringify(value),
     },
   })
-  /** Figures that were kept here, by id: the sheet may not have told of them yet. */
-  const kept = ref(new Map<string, number>())
-  const delivered = new Set<string>()
-  onScopeDispose(
-    onSent((write) => void delivered.add(write.id)),
-    true,
-  )
 
   function counts(): number[] {
     const since = Date.parse(plan.value?.since ?? '')
     return (sheet.value?.rungs ?? []).map((rung) => {
-      const told = rung[side.value].readings
-      const valid = new Set(told.filter((r) => !r.struck && Date.parse(r.taken_at) >= since).map((r) => r.id))
-      const known = new Set(told.map((r) => r.id))
-      for (const write of writes.value)
-        if (isOf(write, rung.cylinder) && Date.parse(String(write.body['taken_at'])) >= since)
-          valid.add(write.id)
-      for (const [id, cylinder] of kept.value)
-        if (cylinder === rung.cylinder && !known.has(id) && delivered.has(id)) valid.add(id)
-      return valid.size
+      const told = rung[side.value].readings.filter((r) => !r.struck && Date.parse(r.taken_at) >= since)
+      const more = untold(rung.cylinder).filter((w) => Date.parse(String(w.body['taken_at'])) >= since)
+      return told.length + more.length
     })
   }
 
@@ -81,7 +67,6 @@ export function useRounds(
   })
 
   function begin(times: number, order: Rounds['order'], refitted: boolean): void {
-    kept.value = new Map()
     plan.value = { times, order, refitted, since: now() }
   }
 
@@ -90,7 +75,6 @@ export function useRounds(
     words,
     begin,
     end: () => (plan.value = null),
-    note: (id: string, cylinder: number) => plan.value && kept.value.set(id, cylinder),
     /** The plan while it is under way: once all is read, a repeat is asked about again. */
     running: () => (plan.value && done.value < plan.value.times ? plan.value : null),
     due: (from: number) => (plan.value ? due(counts(), from, plan.value) : undefined),
