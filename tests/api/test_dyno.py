@@ -230,5 +230,6 @@ def test_wheel_against_engine_is_no_headline_on_paper(shop, job):
     shop.kept(shop.pull(identifier, stock, content(STOCK)))
     keep = shop.pull(identifier, ported, content(PORTED), dyno_id=shop.wheel_dyno).json()["offers"][-1]["patch"]
     shop.kept(shop.pull(identifier, ported, content(PORTED), dyno_id=shop.wheel_dyno, **keep))
-    headlines = shop.get(f"/jobs/{identifier}/sheet")["headlines"]
-    assert headlines == [{"figure": "", "words": "Power not comparable: wheel against engine"}]
+    sheet = shop.get(f"/jobs/{identifier}/sheet")
+    assert sheet["headlines"] == [{"figure": "", "words": "Power not comparable: wheel against engine"}]
+    assert not sheet["plate"]

@@ -160,7 +160,7 @@ def test_a_bore_is_measured_as_typed(open_page):
     expect(page.get_by_role("button", name="Filter, bore 88.9 mm")).to_be_visible()
     page.get_by_label(re.compile("of Filter")).fill("-3 mm")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("A dimension of -3 mm can't be")
+    expect(page.get_by_role("alert")).to_contain_text("A dimension of -3 mm can't be: it must be above 0.")
 
 
 def test_steps_are_noted_and_done_by_key_beside_their_cautions(page):

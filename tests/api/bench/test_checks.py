@@ -27,6 +27,15 @@ class TestChecks:
         assert "Check gasket and clamps." in said
         assert "Leak 2.0 % of flow, limit 1 %" in said
 
+    def test_a_leak_test_that_had_not_settled_says_so(self, shop, bench):
+        own, job = bench(), shop.job()
+        setup = shop.setup(job, bench_id=own)
+        for settled in (True, False):
+            taken = {"samples_cfm": [0.4] * 10, "depression_inh2o": 28.0, "range_percent": 0.2, "settled": settled}
+            shop.kept(check(shop, own, "leak", "", setup, taken=taken))
+        said = sorted(one["words"].partition("inH2O")[2] for one in shop.sheet(job)["checks"])
+        assert said == ["", ", not settled yet"]
+
     def test_a_blade_pushed_open_and_a_low_depression(self, shop, bench):
         own, job = bench(), shop.job()
         setup = shop.setup(job, bench_id=own, throttle="as_sold")

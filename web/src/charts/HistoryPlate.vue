@@ -47,7 +47,7 @@ const diamond = (cx: number, cy: number) =>
         <line :x1="LEFT" :x2="WIDTH - RIGHT" :y1="y(t)" :y2="y(t)" />
         <text :x="LEFT - 8" :y="y(t) + 4" text-anchor="end">{{ t }}</text>
       </template>
-      <text :x="LEFT" y="14" class="unit">{{ unit }}, mean over what was read</text>
+      <text :x="LEFT" y="14" class="unit">{{ unit }}, average of what was read</text>
       <text v-for="t in x.ticks(4)" :key="Number(t)" :x="x(t)" :y="HEIGHT - 12" text-anchor="middle">
         {{ date(t) }}
       </text>

@@ -56,7 +56,7 @@ useKeys([{ key: 'b', says: 'back', run: () => router.back() }])
               <th>State</th>
               <th>Set-up</th>
               <th>Bench</th>
-              <th class="right">Mean</th>
+              <th class="right">Average</th>
               <th class="right">On our bench</th>
             </tr>
           </thead>
@@ -84,7 +84,7 @@ useKeys([{ key: 'b', says: 'back', run: () => router.back() }])
           </tbody>
         </table>
       </section>
-      <Margin title="What it says" :sentences="history.margin" />
+      <Margin title="History notes" :sentences="history.margin" />
     </div>
   </div>
 </template>

@@ -292,7 +292,7 @@ def _check_probe(stop: Stop, value: float, typed: str) -> None:
         message = f"A pitot tube can't show {typed}. Its pressure is above 0, up to 80 inH2O (20 kPa)."
         raise Invalid(message, path="typed")
     if not pitot and abs(value) > most:
-        raise Invalid(f"{typed} turns a minute can't be. Up to {most:.0f} can.", path="typed")
+        raise Invalid(f"A paddle wheel can't turn {typed} times a minute. Enter up to {most:.0f}.", path="typed")
 
 
 def _places(kind: PlanKind, target: ElementKind, typed: list[float | str]) -> list[float]:
@@ -336,5 +336,5 @@ def _bore(new: NewPlan, kind: PlanKind) -> float | None:
     except units.UnitError as error:
         raise Invalid(str(error), path="bore") from error
     if not 0.005 <= bore <= 0.5:
-        raise Invalid(f"A bore of {new.bore} can't be. 5 to 500 mm can.", path="bore")
+        raise Invalid(f"A bore of {new.bore} can't be. Enter 5 to 500 mm.", path="bore")
     return bore

@@ -113,20 +113,25 @@ def checked(new: NewEngine, cylinder_count: int) -> dict[str, Any]:
     if new.layout not in LAYOUTS:
         raise Invalid(f"'{new.layout}' is no layout. Known: {', '.join(LAYOUTS)}.", path="engine.layout")
     if not 1 <= new.bank_count <= min(4, cylinder_count):
-        raise Invalid(f"{new.bank_count} banks can't be.", path="engine.bank_count")
+        raise Invalid(no_banks(new.bank_count, cylinder_count), path="engine.bank_count")
     if new.fuel not in FUELS:
         raise Invalid(f"'{new.fuel}' is no fuel known here: {', '.join(FUELS)}.", path="engine.fuel")
     for name, (low, high) in FIGURES.items():
         value = getattr(new, name)
         if value is not None and not low <= value <= high:
             words = WORDS.get(name, name.rsplit("_", 1)[0].replace("_", " "))
-            raise Invalid(f"The {words} is {value:g}; {low:g} to {high:g} can be.", path=f"engine.{name}")
+            raise Invalid(f"The {words} can't be {value:g}. Enter {low:g} to {high:g}.", path=f"engine.{name}")
     if new.firing_order:
         _refused("firing_order", lambda: check_firing_order(new.firing_order, cylinder_count))
     _refused("inlet_closes_deg", lambda: _check_cam(new))
     plain = {name: getattr(new, name) for name in NewEngine.__dataclass_fields__ if name not in DIMENSIONS}
     lengths = {name: _length(name, getattr(new, name)) for name in DIMENSIONS}
     return {**plain, **lengths, "name": new.name.strip(), "typed": typed_texts(new)}
+
+
+def no_banks(bank_count: int, cylinder_count: int) -> str:
+    """What is said of banks that an engine can't have."""
+    return f"{cylinder_count} cylinders can't stand in {bank_count} banks. Enter 1 to {min(4, cylinder_count)}."
 
 
 def _check_cam(new: NewEngine) -> None:

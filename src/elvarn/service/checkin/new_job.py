@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold, usual_path
 from elvarn.given import Day, given
-from elvarn.service.checkin.engine import NewEngine, add_engine
+from elvarn.service.checkin.engine import NewEngine, add_engine, no_banks
 from elvarn.service.checkin.job import budget_of, check_band, job_texts, power_of
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
@@ -130,5 +130,5 @@ def _check(new: NewJob) -> None:
     if not 1 <= new.runner_count <= MOST_CYLINDERS:
         raise Invalid(f"Enter 1 to {MOST_CYLINDERS} runners.", path="runner_count")
     if new.engine is not None and not 1 <= new.engine.bank_count <= min(4, new.runner_count):
-        raise Invalid(f"{new.engine.bank_count} banks can't be.", path="engine.bank_count")
+        raise Invalid(no_banks(new.engine.bank_count, new.runner_count), path="engine.bank_count")
     check_band(new.band_low_rpm, new.band_high_rpm)

@@ -46,7 +46,7 @@ def add_dimension(session: Session, identifier: UUID, new: NewDimension) -> Dime
         raise Invalid(f"'{new.quantity}' is no dimension. Known: {', '.join(DIMENSION_QUANTITIES)}.", path="quantity")
     typed = units.parse(new.typed, quantity, units.PRESETS["trade"][quantity])
     if typed.si <= 0:
-        raise Invalid(f"A dimension of {new.typed} can't be. Measure again.", path="typed")
+        raise Invalid(f"A dimension of {new.typed} can't be: it must be above 0. Measure it again.", path="typed")
     doubt = doubt_dimension(new.element_kind, new.quantity, typed.figure, typed.unit, typed.si)
     if doubt is not None and UNLIKELY not in new.accepted:
         raise _question(doubt, new)

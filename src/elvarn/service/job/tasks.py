@@ -98,7 +98,7 @@ def edit_task(session: Session, identifier: UUID, change: TaskEdit) -> TaskView:
     if change.state not in ("open", "waiting", "done"):
         raise Invalid(f"'{change.state}' is no state: open, waiting or done.", path="state")
     if change.minutes is not None and not 0 <= change.minutes <= 10_000:
-        raise Invalid(f"{change.minutes:g} minutes can't be.", path="minutes")
+        raise Invalid(f"A step can't take {change.minutes:g} minutes. Enter 0 to 10 000.", path="minutes")
     done = change.state == "done"
     changes = {
         "state": change.state,

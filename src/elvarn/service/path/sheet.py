@@ -168,7 +168,7 @@ def _check(ask: Ask, build: Build) -> None:
         if change.node_id not in known:
             raise NotFound("That element is not in this build. Reload the air path.")
         if change.bore_mm is not None and not 5 <= change.bore_mm <= 400:
-            text = f"A bore of {change.bore_mm:g} mm can't be. 5 to 400 mm can."
+            text = f"A bore of {change.bore_mm:g} mm can't be. Enter 5 to 400 mm."
             raise Invalid(text, path=f"changes.{index}.bore_mm")
 
 

@@ -122,7 +122,7 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
     for name in ("mass_kg", "price", "lead_days"):
         value = getattr(change, name)
         if value is not None and (value < 0 or (name == "mass_kg" and value == 0)):
-            raise Invalid(f"A {name.split('_')[0]} of {value:g} can't be.", path=name)
+            raise Invalid(f"A {name.split('_')[0]} can't be {value:g}. Enter {_least(name)}.", path=name)
     check_currency(session, change.price, "price")
     _check_figures(asdict(change.features), "features")
     _check_figures(asdict(change.advertised), "advertised")
@@ -134,6 +134,10 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
     edit(part, change.version, changes, "part")
     session.flush()
     return part
+
+
+def _least(name: str) -> str:
+    return "a mass above 0" if name == "mass_kg" else "0 or more"
 
 
 def _check_figures(spec: dict[str, Any], path: str) -> None:
@@ -148,7 +152,7 @@ def _check_figures(spec: dict[str, Any], path: str) -> None:
                     _check_figures(one, f"{where}.{index}")
         elif isinstance(value, int | float) and value < 0:
             words = name.rsplit("_", 1)[0].replace("_", " ")
-            raise Invalid(f"A {words} of {value:g} can't be. Measure it again.", path=where)
+            raise Invalid(f"A {words} can't be {value:g}, it is 0 or more. Measure it again.", path=where)
 
 
 def _pieces(part: Part) -> list[AssemblyPiece]:
