@@ -10,6 +10,18 @@ def new_id():
     return str(uuid4())
 
 
+PULL_FACTS = (
+    "dyno_id",
+    "pulled_at",
+    "label",
+    "standard_in_file",
+    "air_temperature_c",
+    "air_pressure_kpa",
+    "air_humidity_percent",
+    "declared",
+)
+
+
 @dataclass
 class Shop:
     """People, bench and dynos made once; each job is its own."""
@@ -23,8 +35,8 @@ class Shop:
     def __post_init__(self):
         self.kept(self.put(f"/people/{self.person}", {"name": f"Tester {self.person[:4]}"}))
         self.kept(self.put(f"/benches/{self.bench}", {"name": f"Bench {self.bench[:4]}", "repeatability_percent": 0.4}))
-        for identifier, measures in ((self.engine_dyno, "engine"), (self.wheel_dyno, "wheel")):
-            self.kept(self.put(f"/dynos/{identifier}", {"name": f"{measures} {identifier[:4]}", "measures": measures}))
+        for identifier, kind in ((self.engine_dyno, "engine"), (self.wheel_dyno, "roller")):
+            self.kept(self.put(f"/dynos/{identifier}", {"name": f"{kind} {identifier[:4]}", "kind": kind}))
 
     def put(self, path, body):
         return self.client.put(f"/api{path}", json=body)
@@ -87,17 +99,25 @@ class Shop:
     def pull(self, job, build, content, **more):
         """Drop a file and keep it as a pull; returns the answer to the second."""
         seen = self.kept(self.preview(content))
+        facts = {"build_id": build, "dyno_id": self.engine_dyno, "pulled_at": "2026-03-02T14:00:00+00:00"}
+        facts |= more.pop("facts", {})
+        facts |= {name: more.pop(name) for name in PULL_FACTS if name in more}
         body = {
             "person_id": self.person,
             "job_id": job,
-            "build_id": build,
-            "dyno_id": self.engine_dyno,
             "file_digest": seen["digest"],
             "mapping": seen["mapping"],
-            "taken_at": "2026-03-02T14:00:00+00:00",
+            "facts": facts,
+            "accepted": ["seen_before"],
             **more,
         }
         return self.put(f"/pulls/{new_id()}", body)
+
+    def card(self, pull, **change):
+        """Say anew what is said of a pull, as a dyno sheet has it; returns the answer."""
+        facts = {name: pull[name] for name in ("build_id", *PULL_FACTS)}
+        body = {"person_id": self.person, "version": pull["version"], "facts": {**facts, **change}}
+        return self.client.post(f"/api/pulls/{pull['id']}/card", json=body)
 
     def builds(self, job):
         return self.get(f"/jobs/{job}")["builds"]

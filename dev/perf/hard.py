@@ -2,7 +2,8 @@
 
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 
 from scipy.stats import binom
@@ -13,7 +14,8 @@ from dev.kills import kill_at_random
 from dev.mutate import mutated
 from dev.perf.door import KEY
 from dev.perf.figure import Measured
-from dev.wolf import ALARMS, BY_CHANCE, CASES, LEARNED, false_alarms
+from dev.wolf import ALARMS, BY_CHANCE, CASES, LEARNED, Case, false_alarms
+from dev.wolf_dyno import DYNO_CASES, DynoCase, dyno_alarms
 from elvarn.host.cluster import Cluster
 from elvarn.service.kernel.apart import Apart
 
@@ -36,11 +38,23 @@ def kills(root: Path, count: int) -> Iterator[Measured]:
 def verdicts() -> Iterator[Measured]:
     """What is called real on benches on which nothing is gained."""
     most = float(binom.ppf(0.999, DRAWS, ALARMS)) / DRAWS
-    for case in CASES:
-        shares = {known: false_alarms(case, BY_CHANCE, known, DRAWS, seed=1) for known in LEARNED}
+    drawn: list[tuple[str, Callable[[str], float]]] = [
+        *((case.name, partial(_alarms, case)) for case in CASES),
+        *((case.name, partial(_dyno_alarms, case)) for case in DYNO_CASES),
+    ]
+    for name, alarms in drawn:
+        shares = {known: alarms(known) for known in LEARNED}
         said = ", ".join(f"{known} learned {share * 100:.1f} %" for known, share in shares.items())
         worst = max(shares.values())
-        yield Measured(case.name, f"{worst * 100:.1f} %", said, f"{most * 100:.1f} %", worst <= most)
+        yield Measured(name, f"{worst * 100:.1f} %", said, f"{most * 100:.1f} %", worst <= most)
+
+
+def _alarms(case: Case, known: str) -> float:
+    return false_alarms(case, BY_CHANCE, known, DRAWS, seed=1)
+
+
+def _dyno_alarms(case: DynoCase, known: str) -> float:
+    return dyno_alarms(case, BY_CHANCE, known, DRAWS, seed=1)
 
 
 def fuzz(root: Path) -> Iterator[Measured]:

@@ -18,11 +18,13 @@ from dev.perf.door import KEY, address, new_page
 from dev.perf.figure import Measured, median, timed
 from dev.perf.served import demo_job, served
 from elvarn.core.dyno.compare import compare, over_band
+from elvarn.core.dyno.learned import learned_dyno
+from elvarn.core.dyno.pairing import Pull
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.demo.hill_climb_five import PORTED, PORTED_DAY, STOCK, STOCK_DAY
 from elvarn.exchange.pull_file import write_pull
 
-ROWS = 5000
+ROWS, PULLS_EACH = 5000, 10
 CORE_LIMIT = 3.0
 PAINT_LIMIT_S = 1.0
 SCRIPT_LIMIT_KB = 300
@@ -55,31 +57,43 @@ def _figures(root: Path, soak_minutes: float) -> Iterator[Measured]:
     yield _script_size(root)
 
 
-def _pulls() -> tuple[Curve, Curve]:
+def _pulls(each: int) -> list[list[Curve]]:
+    """So many pulls of each of four designs."""
     generator = np.random.default_rng(1)
-    curves = []
-    for filling, weather in ((STOCK, STOCK_DAY), (PORTED, PORTED_DAY)):
-        speed = np.sort(generator.uniform(2400, 7500, ROWS))
-        curves.append(clean_pull(speed, filling.torque(speed, weather) * generator.normal(1, 0.001, ROWS)))
-    return curves[0], curves[1]
+    designs = []
+    for filling, weather in ((STOCK, STOCK_DAY), (PORTED, PORTED_DAY)) * 2:
+        speeds = [np.sort(generator.uniform(2400, 7500, ROWS)) for _ in range(each)]
+        designs.append([clean_pull(n, filling.torque(n, weather) * generator.normal(1, 0.001, ROWS)) for n in speeds])
+    return designs
 
 
 def _core() -> tuple[Measured, float]:
-    stock, other = _pulls()
-    ours = median(lambda: over_band(compare(stock, other)), 200)
-    reference = median(lambda: _numpy_alone(stock, other), 200)
-    value = f"{ours * 1e3:.2f} ms"
-    alone = f"NumPy interpolation and integration {reference * 1e3:.2f} ms"
-    name = f"core comparison of two pulls of {ROWS} rows"
-    limit = f"{CORE_LIMIT:.0f} ×, is {ours / reference:.1f} ×"
-    return Measured(name, value, alone, limit, ours <= CORE_LIMIT * reference), ours
+    curves = _pulls(PULLS_EACH)
+    known = learned_dyno()
+    reference = median(lambda: _numpy_alone(curves), 30)
+
+    def ours() -> None:
+        designs = [
+            [Pull(Curve(c.engine_speed_rpm, c.torque, c.power), "day", number) for c in group]
+            for number, group in enumerate(curves)
+        ]
+        for other in designs[1:]:
+            over_band(compare(designs[0], other, known, 3), (4500, 7000))
+
+    mine = median(ours, 30)
+    value = f"{mine * 1e3:.1f} ms"
+    alone = f"NumPy interpolation and integration {reference * 1e3:.1f} ms"
+    name = f"core comparison of {4 * PULLS_EACH} pulls of {ROWS} rows"
+    limit = f"{CORE_LIMIT:.0f} ×, is {mine / reference:.1f} ×"
+    return Measured(name, value, alone, limit, mine <= CORE_LIMIT * reference), mine
 
 
-def _numpy_alone(stock: Curve, other: Curve) -> None:
-    grid = np.sort(np.concatenate((stock.engine_speed_rpm, other.engine_speed_rpm)))
-    for quantity in ("torque", "power"):
-        for curve in (stock, other):
-            np.trapezoid(np.interp(grid, curve.engine_speed_rpm, getattr(curve, quantity)), grid)
+def _numpy_alone(designs: list[list[Curve]]) -> None:
+    """Both quantities of every pull on one grid, and their integrals."""
+    grid = np.linspace(2500, 7400, ROWS)
+    for curve in (curve for group in designs for curve in group):
+        for values in (curve.torque, curve.power):
+            np.trapezoid(np.interp(grid, curve.engine_speed_rpm, values), grid)
 
 
 def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_minutes: float) -> Iterator[Measured]:
@@ -87,8 +101,8 @@ def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_mi
         port, pages, engine = found
         job = demo_job(port)
         yield from screens.screens(engine, port, job)
-        stock, other = _two_large_pulls(port, job)
-        yield _request(port, pages, stock, other, core_seconds)
+        _large_pulls(port, job)
+        yield _request(port, pages, job, core_seconds)
         yield perf_path.candidates_request(port, pages, job, chosen_seconds)
         yield perf_path.what_if(port, job)
         yield _paint(port, job)
@@ -99,32 +113,21 @@ def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_mi
         yield from screens.many_jobs(engine, port)
 
 
-def _two_large_pulls(port: int, job: str) -> tuple[str, str]:
-    """Two pulls of full length for the job; ids of stock and the other build."""
+def _large_pulls(port: int, job: str) -> None:
+    """Pulls of full length for the job: as many of each design."""
     url = address(port)
     view, shop = get(url, f"/jobs/{job}"), get(url, "/shop")
-    builds = [build["id"] for build in view["builds"]]
-    for build, curve in zip((builds[0], builds[-1]), _pulls(), strict=True):
-        content = write_pull(curve.engine_speed_rpm.tolist(), curve.torque.tolist(), [])
-        seen = post(url, "/dyno/preview?name=perf.csv", content.encode())
-        body = {
-            "person_id": shop["people"][0]["id"],
-            "job_id": job,
-            "build_id": build,
-            "dyno_id": shop["dynos"][0]["id"],
-            "file_digest": seen["digest"],
-            "mapping": seen["mapping"],
-            "taken_at": datetime.now(UTC).isoformat(),
-        }
-        put(url, f"/pulls/{uuid4()}", body)
-        for pull in get(url, f"/jobs/{job}/dyno")["pulls"]:
-            if pull["build_id"] == build and pull["row_count"] < ROWS / 2:
-                struck = {"person_id": body["person_id"], "reason": "perf", "struck_at": body["taken_at"]}
-                put(url, f"/strikes/{pull['id']}", struck)
-    return builds[0], builds[-1]
+    person, dyno, at = shop["people"][0]["id"], shop["dynos"][0]["id"], datetime.now(UTC).isoformat()
+    for build, curves in zip(view["builds"], _pulls(PULLS_EACH), strict=False):
+        for curve in curves:
+            content = write_pull(curve.engine_speed_rpm.tolist(), curve.torque.tolist(), [])
+            seen = post(url, "/dyno/preview?name=perf.csv", content.encode())
+            facts = {"build_id": build["id"], "dyno_id": dyno, "pulled_at": at}
+            body = {"person_id": person, "job_id": job, "file_digest": seen["digest"], "mapping": seen["mapping"]}
+            put(url, f"/pulls/{uuid4()}", {**body, "facts": facts})
 
 
-def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_seconds: float) -> Measured:
+def _request(port: int, same: dict[str, bytes], job: str, core_seconds: float) -> Measured:
     """Every request asks for another band, as when a band is chosen by eye, so that no answer can be an old one."""
     connection = Asking(port, KEY)
     lows = iter(range(2500, 4500))
@@ -134,7 +137,7 @@ def _request(port: int, same: dict[str, bytes], stock: str, other: str, core_sec
         return connection.getresponse().read()
 
     def ours() -> bytes:
-        return fetch(f"/api/comparison/band?stock={stock}&other={other}&low_rpm={next(lows)}&high_rpm=7000")
+        return fetch(f"/api/jobs/{job}/dyno/band?low_rpm={next(lows)}&high_rpm=7000")
 
     began = time.perf_counter()
     same["bytes"] = ours()

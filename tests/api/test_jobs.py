@@ -110,7 +110,7 @@ def test_a_name_is_taken_once(shop):
     shop.kept(shop.put(f"/people/{new_id()}", {"name": name}))
     assert "already" in shop.put(f"/people/{new_id()}", {"name": name}).json()["detail"]
     assert shop.put(f"/people/{new_id()}", {"name": " "}).json()["path"] == "name"
-    assert shop.put(f"/dynos/{new_id()}", {"name": "X", "measures": "guess"}).json()["path"] == "measures"
+    assert shop.put(f"/dynos/{new_id()}", {"name": "X", "kind": "guess"}).json()["path"] == "kind"
 
 
 def test_the_engine_says_its_displacement(shop):

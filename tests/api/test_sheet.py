@@ -206,7 +206,7 @@ class TestPaper:
         assert [row["percent"] for row in sheet["designs"]] == ["", "+2.0 %", "+6.0 %"]
         assert sheet["designs"][0]["gain"] == ""
         assert all(row["peak"].endswith(" at 7000") for row in sheet["designs"])
-        assert "short, best of 2, engine, average over" in sheet["headlines"][-1]["words"]
+        assert "short: clear for circuit, engine hp, average over" in sheet["headlines"][-1]["words"]
         assert sheet["plate"].count("<polyline") == 5
         assert "long &amp; thin" in sheet["plate"]
         words = pdf(client, job).pages[0].extract_text()

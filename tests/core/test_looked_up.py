@@ -10,7 +10,7 @@ import scipy.stats
 from statsmodels.stats.power import TTestPower
 
 from elvarn.core.bench.power import smallest_paired_effect
-from elvarn.core.dyno.compare import simpson_mean
+from elvarn.core.dyno.curves import simpson_mean
 from elvarn.core.dyno.inertia import inertia_power, moving_average_bias
 from elvarn.core.engine.demand import fuel_for_work_from_pounds, fuel_for_work_in_pounds
 from elvarn.core.errors import NotEnoughData, OutOfRange

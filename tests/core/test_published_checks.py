@@ -9,7 +9,7 @@ from elvarn import units
 from elvarn.core import constants
 from elvarn.core.bench import drift, leak, power, reference
 from elvarn.core.bench.balance import spread_of
-from elvarn.core.dyno import compare, correction
+from elvarn.core.dyno import correction, curves
 from elvarn.core.gas import air, discharge, orifice
 from elvarn.core.statistics import repeatability, student, uncertainty
 from tests.core.check_rows import check_rows
@@ -88,17 +88,17 @@ def venturi(row):
 def crossings(a_rpm, a_value, b_rpm, b_value, band):
     grid = np.unique(np.concatenate((a_rpm, b_rpm, band)))
     grid = grid[(grid >= band[0]) & (grid <= band[1])]
-    return compare.crossing_speeds(grid, np.interp(grid, b_rpm, b_value) - np.interp(grid, a_rpm, a_value))
+    return curves.crossing_speeds(grid, np.interp(grid, b_rpm, b_value) - np.interp(grid, a_rpm, a_value))
 
 
 def mean_power(row, low, high):
-    return compare.band_mean(np.array(row["rpm"]), np.array(row["kW"]), low, high)
+    return curves.band_mean(np.array(row["rpm"]), np.array(row["kW"]), low, high)
 
 
 def mean_torque(row):
     rpm = np.array(row["rpm"])
     torque = np.array([correction.torque_from_power(kw * 1000, n) for n, kw in zip(rpm, row["kW"], strict=True)])
-    return compare.band_mean(rpm, torque, 3000, 6000)
+    return curves.band_mean(rpm, torque, 3000, 6000)
 
 
 GUM_ESTIMATES = {"coefficient": 0.605, "diameter": 0.050, "pressure_drop": 1500, "temperature": 295.15,

@@ -8,6 +8,7 @@ import pytest
 from scipy.stats import binom
 
 from dev.wolf import ALARMS, BY_CHANCE, CASES, LEARNED, false_alarms
+from dev.wolf_dyno import DYNO_CASES, dyno_alarms
 from elvarn.core.difference import Known, Term, difference, in_one_session, with_more, with_plate
 from elvarn.core.errors import NotEnoughData, OutOfRange
 from elvarn.core.statistics.modulus import modulus_quantile
@@ -199,6 +200,13 @@ class TestWords:
 def test_benches_as_shops_have_them_cry_wolf_in_at_most_5_of_100(case, known):
     """300 seeded benches each; long runs are `./elvarn perf --verdicts`."""
     assert false_alarms(case, BY_CHANCE, known, 300, seed=3) <= binom.ppf(0.999, 300, ALARMS) / 300
+
+
+@pytest.mark.parametrize("known", ["nothing", "much"])
+@pytest.mark.parametrize("case", DYNO_CASES, ids=lambda case: case.name)
+def test_dynos_as_shops_have_them_cry_wolf_in_at_most_5_of_100(case, known):
+    """120 seeded days each; long runs are `./elvarn perf --verdicts`."""
+    assert dyno_alarms(case, BY_CHANCE, known, 120, seed=6) <= binom.ppf(0.999, 120, ALARMS) / 120
 
 
 def test_a_bench_three_times_worse_than_assumed_does_until_its_repeats_are_in():

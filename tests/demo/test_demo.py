@@ -16,7 +16,8 @@ from elvarn.exchange.pull_file import extract_pull, guess_columns, guess_map
 from elvarn.exchange.table import read_table
 from elvarn.service.bench.effects import effects_of
 from elvarn.service.bench.sheet import bench_sheet
-from elvarn.service.dyno.comparison import compare_builds
+from elvarn.service.dyno.designs import designs_of
+from elvarn.service.dyno.judged import standings_of
 from elvarn.service.handover.path_rows import path_on_paper
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.memo import Memo
@@ -76,10 +77,22 @@ def test_the_sheet_says_what_restricts_the_path_before_and_after(session):
 def test_port_work_gains_a_few_percent_of_flow_and_less_of_power(session):
     record = load_job(session, hill_climb_five.JOB)
     flow = record.pairs.fraction
-    stock, ported, _ = record.builds
-    power = compare_builds(session, CurveShelf(), stock.id, ported.id, "metric").band.power_fraction
+    designs = designs_of(session, CurveShelf(), hill_climb_five.JOB)
+    ported = next(one for one in designs.others if one.design.build_id == record.builds[1].id)
+    power = ported.over((4500, 7000)).power.fraction
     assert 0.04 < flow < 0.12
     assert 0.005 < power < 0.6 * flow
+
+
+def test_each_use_of_the_hill_climb_has_another_winner(session):
+    designs = designs_of(session, CurveShelf(), hill_climb_five.JOB)
+    _, found = standings_of(designs, "", None)
+    first = {one.use.name: one.best[0].design.name for one in found}
+    assert [one.use.name for one in found] == ["road", "hill climb", "circuit"]
+    assert found[0].reference_leads
+    assert (first["hill climb"], first["circuit"]) == ("stage 2, throttle 70", "sheet S5, throttle 70")
+    assert found[1].leads
+    assert found[2].leads
 
 
 def test_every_gain_of_the_hill_climb_is_real_and_the_boat_is_in_the_middle(session):

@@ -24,7 +24,12 @@ def test_every_kind_of_reading_is_append_only(engine):
     kinds = {mapper.local_table.name for mapper in Reading.__mapper__.self_and_descendants}
     question = text("select tgrelid::regclass::text as name from pg_trigger where tgname like '%_append_only'")
     with engine.connect() as connection:
-        assert {row.name for row in connection.execute(question)} == kinds | {"strike", "setup", "handed_sheet"}
+        assert {row.name for row in connection.execute(question)} == kinds | {
+            "strike",
+            "setup",
+            "handed_sheet",
+            "pull_card",
+        }
 
 
 @pytest.mark.parametrize("at", ["1999-12-31", "9999-01-01", "infinity"])

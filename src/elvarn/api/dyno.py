@@ -11,10 +11,11 @@ from elvarn.api.attached import attached
 from elvarn.api.depends import Curves, Files, Runs, Sessions, Snapshots, Units, resources
 from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
-from elvarn.service.dyno import comparison, pulls, sheet
+from elvarn.core.dyno.correction import Standard
+from elvarn.service.dyno import cards, pulls, sheet
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["dyno"])
-BAND = TypeAdapter(comparison.BandAnswer)
+JUDGED: TypeAdapter[sheet.JudgedView | None] = TypeAdapter(sheet.JudgedView | None)
 
 
 @router.post("/dyno/preview")
@@ -37,20 +38,42 @@ def pull_csv(pull_id: UUID, snapshots: Snapshots) -> PlainTextResponse:
     return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=attached(name))
 
 
+@router.post("/pulls/{pull_id}/card")
+def edit_pull(pull_id: UUID, edit: cards.PullEdit, sessions: Sessions) -> Kept:
+    """What is said of a pull, said anew: its build, day, dyno, air, correction and set-up. The rows stay."""
+    with sessions.begin() as session:
+        return Kept(cards.edit_pull(session, pull_id, edit).id)
+
+
 @router.get("/jobs/{job_id}/dyno", response_model=sheet.DynoSheet)
 def dyno_sheet(
-    job_id: UUID, asked: Asked, curves: Curves, units: Units = "trade", other: UUID | None = None
+    job_id: UUID,
+    asked: Asked,
+    curves: Curves,
+    units: Units = "trade",
+    use: str = "",
+    reference: UUID | None = None,
+    standard: Standard | None = None,
 ) -> Response:
-    return asked.of_job(job_id, lambda s: sheet.dyno_sheet(s, curves, job_id, units, other))
+    """Pulls, designs and how they stand, against stock or another of them, by the job's standard or another."""
+    wanted = sheet.Asked(use, None, reference, standard)
+    return asked.of_job(job_id, lambda s: sheet.dyno_sheet(s, curves, job_id, units, wanted))
 
 
-@router.get("/comparison/band", response_model=comparison.BandAnswer)
-def band_of_comparison(
-    stock: UUID, other: UUID, low_rpm: float, high_rpm: float, request: Request, units: Units = "trade"
+@router.get("/jobs/{job_id}/dyno/band", response_model=sheet.JudgedView | None)
+def judged_band(
+    job_id: UUID,
+    low_rpm: float,
+    high_rpm: float,
+    request: Request,
+    units: Units = "trade",
+    reference: UUID | None = None,
+    standard: Standard | None = None,
 ) -> Response:
-    """Another band of two builds' comparison. Asked for while a band is chosen, so it goes the shortest way: no
-    transaction round its one question, and the answer is written straight to bytes."""
+    """What another band says. Asked for while a band is chosen, so it goes the shortest way: no transaction round its
+    questions, and the answer is written straight to bytes."""
     found = resources(request)
+    wanted = sheet.Asked("", (low_rpm, high_rpm), reference, standard)
     with found.reads() as session:
-        answer = comparison.compare_band(session, found.curves, stock, other, units, (low_rpm, high_rpm))
-    return Response(BAND.dump_json(answer), media_type="application/json")
+        answer = sheet.judged_band(session, found.curves, job_id, units, wanted)
+    return Response(JUDGED.dump_json(answer), media_type="application/json")

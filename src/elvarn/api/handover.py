@@ -1,6 +1,5 @@
 """The customer's sheet, on screen and as PDF."""
 
-from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
@@ -16,9 +15,9 @@ from elvarn.api.depends import Files, Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import flow_sheet_pdf
 from elvarn.exchange.plate import Curves, Design, plate_svg
-from elvarn.service.dyno.comparison import ComparisonView
 from elvarn.service.handover import closing as handover_closing
 from elvarn.service.handover import sheet as handover_sheet
+from elvarn.service.handover.designs import Plate
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["handover"])
 
@@ -55,16 +54,18 @@ def _pdf(made: handover_sheet.FlowSheet, fonts: Path) -> bytes:
     return flow_sheet_pdf({**asdict(made), "version": __version__}, fonts)
 
 
-def _plate(comparisons: Sequence[ComparisonView]) -> str:
-    """One plate of all designs, with the stock curve of the first."""
-    drawn = [(one, one.power, one.band) for one in comparisons]
-    found = [(one, power, band) for one, power, band in drawn if power is not None and band is not None]
-    if not found:
-        return ""
-    first, stock, band = found[0]
-    designs = [Design(one.other, power.engine_speed_rpm, power.other, power.difference) for one, power, _ in found]
-    speeds = (band.low_rpm, band.high_rpm)
-    return plate_svg(Curves(first.stock, stock.engine_speed_rpm, stock.stock, designs, stock.unit, speeds))
+def _plate(plate: Plate) -> str:
+    """The curves of the designs against stock, drawn for paper."""
+    names = {one.build_id: one for one in plate.view.curves}
+    stock = next(one for one in plate.view.curves if one.is_reference)
+    designs = [
+        Design(names[one.build_id].name, names[one.build_id].engine_speed_rpm, names[one.build_id].power,
+               one.engine_speed_rpm, one.power)
+        for one in plate.view.differences
+    ]  # fmt: skip
+    return plate_svg(
+        Curves(stock.name, stock.engine_speed_rpm, stock.power, designs, plate.view.power_unit, plate.band)
+    )
 
 
 @router.post("/jobs/{job_id}/closing")

@@ -98,17 +98,6 @@ def power(found: Difference, judged: int = 1) -> float:
     return 1 - float(nctdtr(freedom, shift, limit)) + (lower if isfinite(lower) else 0.0)
 
 
-def within(change: float, half_width: float) -> Verdict:
-    """A change against the room in which nothing has to have happened.
-
-    Arguments: change, half_width [any unit, one for both].
-    Returns: the verdict: real where the change is larger than the room.
-    Raises: nothing.
-    Source: definition of a confidence interval.
-    """
-    return Verdict(change, half_width, abs(change) > half_width)
-
-
 def _what_would_tell(found: Difference, known: Known, judged: int, plates: bool) -> tuple[Remedy, int | None]:
     """The remedy, and how many readings more on each side."""
     for more in range(1, MOST_MORE + 1):

@@ -1,5 +1,6 @@
 """The whole job: a made-up 2.4-litre inline five for hill climbs, from filter box to verdict."""
 
+from dataclasses import replace
 from datetime import date
 from uuid import UUID, uuid5
 
@@ -13,7 +14,7 @@ from elvarn.demo.shelf import FOUR_BOLTS, OPPOSED, SURROUNDINGS
 from elvarn.service.bench import setups
 from elvarn.service.checkin import engine as checkin_engine
 from elvarn.service.checkin import new_job, received
-from elvarn.service.dyno import pulls
+from elvarn.service.dyno import cards, pulls
 from elvarn.service.job import parts, photos
 from elvarn.service.kernel.apart import here
 from elvarn.service.kernel.files import FileStore
@@ -33,6 +34,9 @@ RUNNERS = Runners(
 )
 STOCK = Breathing(2.4e-3, best=1.005, tuned_rpm=4500, breadth_rpm=2600, choke_rpm=9000)
 PORTED = Breathing(2.4e-3, best=1.004, tuned_rpm=4850, breadth_rpm=2550, choke_rpm=9250)
+PORTED_70 = Breathing(2.4e-3, best=1.006, tuned_rpm=4900, breadth_rpm=2550, choke_rpm=9600)
+SHEET = Breathing(2.4e-3, best=0.976, tuned_rpm=6250, breadth_rpm=2350, choke_rpm=9500)
+SHEET_70 = Breathing(2.4e-3, best=0.978, tuned_rpm=6300, breadth_rpm=2350, choke_rpm=9900)
 STOCK_DAY = Weather(291.15, 98_900.0, 0.58)
 PORTED_DAY = Weather(289.35, 99_700.0, 0.66)
 
@@ -59,11 +63,11 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
     demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-11-04", 10)
     five_tests.check_sessions(sessions, shop, ("2026-10-13", "2026-11-04"))
     five_tests.flow_tests(sessions, shop, JOB, demo.named(JOB, "setup", "2026-11-04"), {**states, "cut": cut})
+    designs = _designs(sessions, shop, build, cut)
     _variant(sessions, shop, cut)
     _fit(sessions, shop)
     ported = uuid5(cut, "build")
-    _pull(sessions, files, shop, ported, PORTED, PORTED_DAY, "2026-11-18", 42)
-    _pull(sessions, files, shop, ported, PORTED, PORTED_DAY, "2026-11-18", 43)
+    _day_at_the_cell(sessions, files, shop, (build, ported, *designs))
 
 
 def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
@@ -238,6 +242,45 @@ def _variant(sessions: demo.Sessions, shop: demo.DemoShop, cut: UUID) -> None:
         variants.copy_build(session, demo.named(JOB, "tube 76"), copy)
 
 
+def _designs(sessions: demo.Sessions, shop: demo.DemoShop, stock: UUID, cut: UUID) -> tuple[UUID, UUID, UUID]:
+    """The cut manifold behind a larger throttle, and a sheet manifold behind both."""
+    throttle = ("throttle", uuid5(demo.named("shelf", "Halvex", "Throttle 70"), "state 1"))
+    sheet = ("plenum", uuid5(demo.named("shelf", "Fjellsen", "Sheet manifold S5"), "state 1"))
+    found = []
+    for name, source, swaps in (
+        ("stage 2, throttle 70", uuid5(cut, "build"), (throttle,)),
+        ("sheet S5", stock, (sheet,)),
+        ("sheet S5, throttle 70", stock, (sheet, throttle)),
+    ):
+        identifier = demo.named(JOB, name)
+        with sessions.begin() as session:
+            nodes = {node.element_kind: node.id for node in session.get_one(Build, source).nodes}
+            chosen = [variants.Swap(nodes[kind], state) for kind, state in swaps]
+            variants.copy_build(session, identifier, variants.BuildCopy(shop.tove, source, name, chosen))
+        found.append(identifier)
+    return found[0], found[1], found[2]
+
+
+def _day_at_the_cell(
+    sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop, builds: tuple[UUID, UUID, UUID, UUID, UUID]
+) -> None:
+    """Every design on one day, stock first and, from the shop's spare manifold, again at the end."""
+    stock, ported, ported_70, sheet, sheet_70 = builds
+    order = (
+        (stock, STOCK, 2), (ported, PORTED, 2), (ported_70, PORTED_70, 3), (sheet, SHEET, 2), (sheet_70, SHEET_70, 2),
+        (stock, STOCK, 2),
+    )  # fmt: skip
+    generator = np.random.default_rng(18)
+    seed = 50
+    for mount, (build, filling, pulls_made) in enumerate(order):
+        level = 1 + generator.normal(0, 0.001)
+        for _ in range(pulls_made):
+            warmer = Weather(PORTED_DAY.temperature + 0.6 * mount, PORTED_DAY.pressure, PORTED_DAY.relative_humidity)
+            pulled = replace(filling, best=filling.best * level * (1 + generator.normal(0, 0.0012)))
+            _pull(sessions, files, shop, build, pulled, warmer, "2026-11-18", seed)
+            seed += 1
+
+
 def _fit(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
     work = (
         ("Connectors photographed and labelled", 25, ""),
@@ -266,13 +309,17 @@ def _pull(
         new = pulls.NewPull(
             person_id=shop.imre,
             job_id=JOB,
-            build_id=build,
-            dyno_id=shop.cell,
             file_digest=seen.digest,
             mapping=seen.mapping,
-            taken_at=demo.at(day, f"14:{seed % 60:02d}"),
-            air_temperature_c=weather.temperature - 273.15,
-            air_pressure_kpa=weather.pressure / 1000,
-            air_humidity_percent=weather.relative_humidity * 100,
+            facts=cards.PullFacts(
+                build_id=build,
+                dyno_id=shop.cell,
+                pulled_at=demo.at(day, f"{9 + seed // 10}:{seed % 10 * 6:02d}"),
+                label=f"cell-{day}-{seed}.csv",
+                air_temperature_c=weather.temperature - 273.15,
+                air_pressure_kpa=weather.pressure / 1000,
+                air_humidity_percent=weather.relative_humidity * 100,
+                declared={"fuel": "98", "tune": "map 2", "exhaust": "4-2-1, open"},
+            ),
         )
         pulls.add_pull(session, files, here, demo.named(JOB, "pull", seed), new)

@@ -41,9 +41,9 @@ def make_shop(sessions: Sessions) -> DemoShop:
         lambda s: people.add_person(s, found.tove, people.NewPerson("Tove")),
         lambda s: people.add_person(s, found.imre, people.NewPerson("Imre")),
         lambda s: benches.add_bench(s, found.bench, benches.NewBench("Bench 1", 0.4, 0.3, ranges=RANGES)),
-        lambda s: dynos.add_dyno(s, found.cell, dynos.NewDyno("Engine cell", "engine", 0.8)),
+        lambda s: dynos.add_dyno(s, found.cell, dynos.NewDyno("Engine cell", "engine", "brake", 0.8)),
         lambda s: settings.edit_settings(s, settings.SettingsEdit(0, ON_PAPER)),
-        lambda s: dynos.add_dyno(s, named("rollers"), dynos.NewDyno("Rollers", "wheel", None)),
+        lambda s: dynos.add_dyno(s, named("rollers"), dynos.NewDyno("Rollers", "roller", "inertia")),
     )
     for write in writes:
         with sessions.begin() as session:

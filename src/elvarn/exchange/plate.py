@@ -13,11 +13,12 @@ LETTERS = 25  # of a name at the end of a curve
 
 @dataclass(frozen=True)
 class Design:
-    """A design's power and what it has more than stock, at its speeds [rpm]."""
+    """A design's power at its speeds [rpm], and what it has more than stock at those that both have."""
 
     name: str
     speeds: Sequence[float]
     power: Sequence[float]
+    common: Sequence[float]
     difference: Sequence[float]
 
 
@@ -66,7 +67,7 @@ def plate_svg(curves: Curves) -> str:
         *_speeds(across, foot),
         _line(curves.speeds, curves.power, across, plate, INK, "5 3"),
         *(_line(one.speeds, one.power, across, plate, ink, dashes) for one, ink, dashes in inks),
-        *(_line(one.speeds, one.difference, across, strip, ink, dashes) for one, ink, dashes in inks),
+        *(_line(one.common, one.difference, across, strip, ink, dashes) for one, ink, dashes in inks),
         *_names(ends),
         _text(LEFT, TOP - 6, f"Power, {curves.unit}", GREY),
         _text(LEFT, strip_top - 6, f"Difference, {curves.unit}", GREY),

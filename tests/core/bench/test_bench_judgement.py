@@ -13,13 +13,13 @@ from elvarn.core.bench.drift import drift_findings, drift_of
 from elvarn.core.bench.effect import effect_between
 from elvarn.core.bench.gain import ASSUMED
 from elvarn.core.bench.leak import leak_findings
-from elvarn.core.bench.likeness import item_differences
 from elvarn.core.bench.pairs import Refit
 from elvarn.core.bench.power import runs_per_arm
 from elvarn.core.bench.stated import BenchState, MeterKind, air_factor, air_findings, stated_flow
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData, OutOfRange
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal
+from elvarn.core.likeness import item_differences
 from elvarn.core.statistics.scatter import Scatter
 from elvarn.core.statistics.student import welch
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from elvarn.core.dyno.pull import clean_pull, contradictions, mean_pull
+from elvarn.core.dyno.pull import clean_pull, contradictions
 from elvarn.core.errors import Inconsistent, NotEnoughData, OutOfRange
 
 RPM = np.arange(2500.0, 7001.0, 100.0)
@@ -113,11 +113,31 @@ def test_single_bad_rows_are_no_contradiction():
         contradictions(RPM, TORQUE, power[:-1])
 
 
-def test_repeats_of_a_set_up_are_averaged_where_all_reached():
-    first, second = clean_pull(RPM, TORQUE), clean_pull(RPM[5:] + 30, TORQUE[5:] + 2)
-    mean = mean_pull([first, second])
-    assert mean.lowest == RPM[5] + 30
-    assert mean.highest == RPM[-1]
-    here = np.interp(5000, mean.engine_speed_rpm, mean.torque)
-    expected = (np.interp(5000, RPM, TORQUE) + np.interp(5000, RPM + 30, TORQUE) + 2) / 2
-    assert here == pytest.approx(expected)
+def test_a_spike_is_left_out_and_never_the_peak():
+    torque = TORQUE.copy()
+    torque[20] = 900.0
+    curve = clean_pull(RPM, torque)
+    assert curve.torque.max() == pytest.approx(TORQUE.max())
+    assert codes(curve) == ["spikes"]
+    assert "1 spike left out (at 4,500 rpm)" in curve.findings[0].text
+
+
+def test_negative_speeds_are_left_out_and_told():
+    speed = RPM.copy()
+    speed[:3] = -100.0
+    curve = clean_pull(speed, TORQUE)
+    assert curve.lowest == RPM[3]
+    assert codes(curve) == ["negative_speed"]
+    with pytest.raises(NotEnoughData):
+        clean_pull(-RPM, TORQUE)
+
+
+@given(st.floats(2500, 6900), st.floats(1, 3000))
+@settings(max_examples=50, deadline=None)
+def test_means_over_a_band_are_the_integrals_of_the_curve(low, width):
+    """Against NumPy's trapezoid on the samples inside and the interpolated ends."""
+    curve, high = clean_pull(RPM, TORQUE), min(low + width, 7000.0)
+    grid = np.concatenate(([low], RPM[(low < RPM) & (high > RPM)], [high]))
+    for mean, values in ((curve.mean_torque, curve.torque), (curve.mean_power, curve.power)):
+        expected = np.trapezoid(np.interp(grid, RPM, values), grid) / (high - low)
+        assert mean(low, high) == pytest.approx(expected, rel=1e-9)

@@ -1925,6 +1925,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pulls/{pull_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Pull
+         * @description What is said of a pull, said anew: its build, day, dyno, air, correction and set-up. The rows stay.
+         */
+        post: operations["edit_pull_api_pulls__pull_id__card_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/dyno": {
         parameters: {
             query?: never;
@@ -1932,7 +1952,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Dyno Sheet */
+        /**
+         * Dyno Sheet
+         * @description Pulls, designs and how they stand, against stock or another of them, by the job's standard or another.
+         */
         get: operations["dyno_sheet_api_jobs__job_id__dyno_get"];
         put?: never;
         post?: never;
@@ -1942,7 +1965,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/comparison/band": {
+    "/api/jobs/{job_id}/dyno/band": {
         parameters: {
             query?: never;
             header?: never;
@@ -1950,11 +1973,11 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Band Of Comparison
-         * @description Another band of two builds' comparison. Asked for while a band is chosen, so it goes the shortest way: no
-         *     transaction round its one question, and the answer is written straight to bytes.
+         * Judged Band
+         * @description What another band says. Asked for while a band is chosen, so it goes the shortest way: no transaction round its
+         *     questions, and the answer is written straight to bytes.
          */
-        get: operations["band_of_comparison_api_comparison_band_get"];
+        get: operations["judged_band_api_jobs__job_id__dyno_band_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2158,7 +2181,7 @@ export interface components {
              */
             cylinder?: number;
             /** Changes */
-            changes?: components["schemas"]["Change"][];
+            changes?: components["schemas"]["Change-Input"][];
         };
         /** AssemblyPiece */
         AssemblyPiece: {
@@ -2228,47 +2251,6 @@ export interface components {
             strongest: number;
             /** Behind */
             behind: number[];
-        };
-        /**
-         * BandAnswer
-         * @description Another band of a comparison; without figures where it can't be made, and `said` tells why.
-         */
-        BandAnswer: {
-            band: components["schemas"]["BandView"] | null;
-            /** Said */
-            said: components["schemas"]["Sentence"][];
-        };
-        /**
-         * BandFiguresView
-         * @description Means and peaks of torque or power over a band.
-         */
-        BandFiguresView: {
-            /** Unit */
-            unit: string;
-            stock_peak: components["schemas"]["PeakView"];
-            other_peak: components["schemas"]["PeakView"];
-            stock_mean: components["schemas"]["Shown"];
-            other_mean: components["schemas"]["Shown"];
-            mean_difference: components["schemas"]["Shown"];
-            /** Mean Percent */
-            mean_percent: string;
-            half_width: components["schemas"]["Shown"];
-            /** Real */
-            real: boolean;
-        };
-        /**
-         * BandView
-         * @description What a band says: its figures, the verdict and the shape. Curves are the same in every band.
-         */
-        BandView: {
-            /** Low Rpm */
-            low_rpm: number;
-            /** High Rpm */
-            high_rpm: number;
-            torque: components["schemas"]["BandFiguresView"];
-            power: components["schemas"]["BandFiguresView"];
-            /** Power Fraction */
-            power_fraction: number;
         };
         /**
          * BankView
@@ -2766,10 +2748,26 @@ export interface components {
             note: string;
         };
         /**
+         * CellView
+         * @description A design over a use: what it makes more than the reference on average; `best` is framed.
+         */
+        CellView: {
+            figure: components["schemas"]["Shown"];
+            half_width: components["schemas"]["Shown"];
+            /** Percent */
+            percent: string;
+            /** Word */
+            word: string;
+            /** Real */
+            real: boolean;
+            /** Best */
+            best: boolean;
+        };
+        /**
          * Change
          * @description One what-if: another bore at a node, or another part at it.
          */
-        Change: {
+        "Change-Input": {
             /**
              * Node Id
              * Format: uuid
@@ -2779,6 +2777,16 @@ export interface components {
             bore_mm?: number | null;
             /** Part State Id */
             part_state_id?: string | null;
+        };
+        /**
+         * Change
+         * @description What changed since the valid pull before, and whether that is more than one thing.
+         */
+        "Change-Output": {
+            /** Items */
+            items: string[];
+            /** Several */
+            several: boolean;
         };
         /**
          * CheckView
@@ -2935,7 +2943,7 @@ export interface components {
             ] | null;
             /**
              * Repeatability Percent
-             * @description by how much repeats differ, %
+             * @description what two pulls of one mount differ by at most, %
              * @default 1
              */
             repeatability_percent?: number;
@@ -2981,25 +2989,6 @@ export interface components {
             other_still_climbs: boolean;
             /** Findings */
             findings: string[];
-        };
-        /**
-         * ComparisonView
-         * @description The comparison as shown; without curves where it can't be made, and `said` tells why.
-         */
-        ComparisonView: {
-            /** Stock */
-            stock: string;
-            /** Other */
-            other: string;
-            /** Basis */
-            basis: string;
-            torque: components["schemas"]["TraceView"] | null;
-            power: components["schemas"]["TraceView"] | null;
-            band: components["schemas"]["BandView"] | null;
-            /** Said */
-            said: components["schemas"]["Sentence"][];
-            /** Trust */
-            trust: components["schemas"]["Sentence"][];
         };
         /** ConflictView */
         ConflictView: {
@@ -3053,6 +3042,10 @@ export interface components {
         CrossingView: {
             /** Engine Speed Rpm */
             engine_speed_rpm: number;
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
         };
         /** CurtainAreaIn */
         CurtainAreaIn: {
@@ -3081,6 +3074,46 @@ export interface components {
             as_is_kpa: number | null;
             /** Changed Kpa */
             changed_kpa: number | null;
+        };
+        /**
+         * CurveView
+         * @description A design's mean curve over the speeds that all its pulls reached, in the display units.
+         */
+        CurveView: {
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Name */
+            name: string;
+            /** Is Reference */
+            is_reference: boolean;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number[];
+            /** Power */
+            power: number[];
+            /** Torque */
+            torque: number[];
+            /** Thin */
+            thin: components["schemas"]["ThinView"][];
+        };
+        /**
+         * DeclaredItem
+         * @description Something declared: its word, its label, an example, and whether it belongs to the engine itself.
+         */
+        DeclaredItem: {
+            /** Word */
+            word: string;
+            /** Label */
+            label: string;
+            /** Example */
+            example: string;
+            /**
+             * Of Engine
+             * @default false
+             */
+            of_engine?: boolean;
         };
         /** DemandIn */
         DemandIn: {
@@ -3148,7 +3181,8 @@ export interface components {
         };
         /**
          * DesignView
-         * @description A build that was pulled, to choose from.
+         * @description A build of the job. `hue` tells its manifold from the others', `dash` its throttle: 0 are those of
+         *     the first build.
          */
         DesignView: {
             /**
@@ -3162,6 +3196,24 @@ export interface components {
             is_stock: boolean;
             /** Pulls */
             pulls: number;
+            /** Hue */
+            hue: number;
+            /** Dash */
+            dash: number;
+        };
+        /**
+         * DesignsPlate
+         * @description All designs on one plate.
+         */
+        DesignsPlate: {
+            /** Power Unit */
+            power_unit: string;
+            /** Torque Unit */
+            torque_unit: string;
+            /** Curves */
+            curves: components["schemas"]["CurveView"][];
+            /** Differences */
+            differences: components["schemas"]["DifferenceView"][];
         };
         /** DewPointIn */
         DewPointIn: {
@@ -3176,6 +3228,29 @@ export interface components {
         DewPointOut: {
             /** Dew Point C */
             dew_point_c: number;
+        };
+        /**
+         * DifferenceView
+         * @description A design against the reference, and the room in which at each speed nothing can be told.
+         */
+        DifferenceView: {
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number[];
+            /** Power */
+            power: number[];
+            /** Torque */
+            torque: number[];
+            /** Power Room */
+            power_room: number[];
+            /** Torque Room */
+            torque_room: number[];
+            /** Crossings */
+            crossings: components["schemas"]["CrossingView"][];
         };
         /**
          * Dimension
@@ -3209,22 +3284,34 @@ export interface components {
         };
         /**
          * DynoSheet
-         * @description The dyno screen of a job. Without two designs there is no comparison, and the margin says what is next.
+         * @description The dyno screen of a job. Where nothing was pulled there is no plate, and the margin says what is next.
          */
         DynoSheet: {
             /** Pulls */
             pulls: components["schemas"]["PullView"][];
             /** Designs */
             designs: components["schemas"]["DesignView"][];
-            stock: components["schemas"]["DesignView"] | null;
-            other: components["schemas"]["DesignView"] | null;
-            comparison: components["schemas"]["ComparisonView"] | null;
+            /** Items */
+            items: components["schemas"]["DeclaredItem"][];
+            /** Standard */
+            standard: string;
+            /** Basis */
+            basis: string;
+            /** Reference Id */
+            reference_id: string | null;
+            plate: components["schemas"]["DesignsPlate"] | null;
+            judged: components["schemas"]["JudgedView"] | null;
+            /** Trust */
+            trust: components["schemas"]["Sentence"][];
             /** Margin */
             margin: components["schemas"]["Sentence"][];
             /** Cautions */
             cautions: string[];
         };
-        /** DynoView */
+        /**
+         * DynoView
+         * @description A dyno: its kind in words too, and whether its power is the engine's or the wheels'.
+         */
         DynoView: {
             /**
              * Id
@@ -3233,10 +3320,18 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Kind */
+            kind: string;
+            /** Kind Words */
+            kind_words: string;
+            /** Load */
+            load: string;
             /** Measures */
             measures: string;
             /** Repeatability Percent */
             repeatability_percent: number | null;
+            /** Day Shift Percent */
+            day_shift_percent: number | null;
             /** Version */
             version: number;
         };
@@ -3613,6 +3708,23 @@ export interface components {
             said: string[];
         };
         /**
+         * Head
+         * @description The figure that answers, and its one sentence; without a figure, why there is none.
+         */
+        Head: {
+            /** Build Id */
+            build_id: string | null;
+            figure: components["schemas"]["Shown"] | null;
+            /** Words */
+            words: string;
+            /** Where */
+            where: string;
+            /** Real */
+            real: boolean;
+            /** Unlike */
+            unlike: string;
+        };
+        /**
          * Headline
          * @description An answer in large: its figure, and what it is of. Where nothing can be compared there is no figure.
          */
@@ -3984,6 +4096,16 @@ export interface components {
             bolt_along_mm?: number | null;
             /** Outside Mm */
             outside_mm?: number | null;
+        };
+        /**
+         * JudgedView
+         * @description What a band says: the answer, the table over all uses, and the verdict in words.
+         */
+        JudgedView: {
+            head: components["schemas"]["Head"];
+            table: components["schemas"]["Table"];
+            /** Said */
+            said: components["schemas"]["Sentence"][];
         };
         /**
          * Kept
@@ -4416,14 +4538,25 @@ export interface components {
             /** Accepted */
             accepted?: string[];
         };
-        /** NewDyno */
+        /**
+         * NewDyno
+         * @description A dyno. `repeatability_percent`: what two pulls of one mount differ by at most, 19 times in 20;
+         *     `day_shift_percent`: standard deviation from day to day.
+         */
         NewDyno: {
             /** Name */
             name: string;
-            /** Measures */
-            measures: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Load
+             * @default
+             */
+            load?: string;
             /** Repeatability Percent */
             repeatability_percent?: number | string | null;
+            /** Day Shift Percent */
+            day_shift_percent?: number | string | null;
         };
         /**
          * NewElementFlow
@@ -4947,7 +5080,7 @@ export interface components {
         };
         /**
          * NewPull
-         * @description A mapped file as a pull of a build. `trust` says which counts where torque and power disagree.
+         * @description A mapped file as a pull, with what is said of it. `trust` says which counts where torque and power disagree.
          */
         NewPull: {
             /**
@@ -4960,46 +5093,16 @@ export interface components {
              * Format: uuid
              */
             job_id: string;
-            /**
-             * Build Id
-             * Format: uuid
-             */
-            build_id: string;
-            /**
-             * Dyno Id
-             * Format: uuid
-             */
-            dyno_id: string;
             /** File Digest */
             file_digest: string;
             mapping: components["schemas"]["ColumnMap"];
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /**
-             * Label
-             * @default
-             */
-            label?: string;
+            facts: components["schemas"]["PullFacts"];
             /**
              * Trust
              * @default check
              * @enum {string}
              */
             trust?: "check" | "torque" | "power";
-            /**
-             * Standard In File
-             * @default observed
-             */
-            standard_in_file?: string;
-            /** Air Temperature C */
-            air_temperature_c?: number | string | null;
-            /** Air Pressure Kpa */
-            air_pressure_kpa?: number | string | null;
-            /** Air Humidity Percent */
-            air_humidity_percent?: number | string | null;
             /** Accepted */
             accepted?: string[];
         };
@@ -6077,6 +6180,61 @@ export interface components {
             torque_n_m: number[];
         };
         /**
+         * PullEdit
+         * @description The same said anew, by whom, and on which card it was made.
+         */
+        PullEdit: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Version */
+            version: number;
+            facts: components["schemas"]["PullFacts"];
+        };
+        /**
+         * PullFacts
+         * @description What is said of a pull. Air is the engine's inlet air; empty where it is not known.
+         */
+        PullFacts: {
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /**
+             * Dyno Id
+             * Format: uuid
+             */
+            dyno_id: string;
+            /**
+             * Pulled At
+             * Format: date-time
+             */
+            pulled_at: string;
+            /**
+             * Label
+             * @default
+             */
+            label?: string;
+            /**
+             * Standard In File
+             * @default observed
+             */
+            standard_in_file?: string;
+            /** Air Temperature C */
+            air_temperature_c?: number | string | null;
+            /** Air Pressure Kpa */
+            air_pressure_kpa?: number | string | null;
+            /** Air Humidity Percent */
+            air_humidity_percent?: number | string | null;
+            /** Declared */
+            declared?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * PullPreview
          * @description A dropped file as it was understood, before anything is kept of it. `remembered`: mapped so before.
          */
@@ -6101,7 +6259,8 @@ export interface components {
         };
         /**
          * PullView
-         * @description A pull in the list: whose build, when, by whom, and how it was brought to the standard.
+         * @description A pull in the list: whose build, when, by whom, in which air, what was declared of it, what changed since the
+         *     pull before, and how it was brought to the basis. `version` is the card's number.
          */
         PullView: {
             /**
@@ -6109,6 +6268,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Version */
+            version: number;
             /**
              * Build Id
              * Format: uuid
@@ -6121,18 +6282,48 @@ export interface components {
             /** Label */
             label: string;
             /**
-             * Taken At
+             * Pulled At
              * Format: date-time
              */
-            taken_at: string;
+            pulled_at: string;
+            /** Session */
+            session: number;
+            /** Mount */
+            mount: number;
+            /** Engine Version */
+            engine_version: number;
             /** Person */
             person: string;
+            /**
+             * Dyno Id
+             * Format: uuid
+             */
+            dyno_id: string;
             /** Dyno */
             dyno: string;
             /** Measures */
             measures: string;
+            /** Standard In File */
+            standard_in_file: string;
+            /** Air Temperature C */
+            air_temperature_c: number | null;
+            /** Air Pressure Kpa */
+            air_pressure_kpa: number | null;
+            /** Air Humidity Percent */
+            air_humidity_percent: number | null;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
+            /** Declared */
+            declared: {
+                [key: string]: string;
+            };
             /** Basis */
             basis: string;
+            /** Factor */
+            factor: number | null;
+            changes: components["schemas"]["Change-Output"];
             /** Row Count */
             row_count: number;
             struck: components["schemas"]["StruckView"] | null;
@@ -6785,7 +6976,7 @@ export interface components {
          * @description Correction standards that can be computed, with their names; OBSERVED leaves the figures as they were read.
          * @enum {string}
          */
-        Standard: "observed" | "sae_j1349" | "iso_1585";
+        Standard: "observed" | "sae_j1349" | "iso_1585" | "sae_j607" | "din_70020";
         /**
          * StandardWord
          * @description A correction standard, and its name.
@@ -6795,6 +6986,29 @@ export interface components {
             word: string;
             /** Label */
             label: string;
+        };
+        /**
+         * StandingRow
+         * @description A design in the table; without figures `unlike` says why. `mean` and `peak` are of the chosen use.
+         */
+        StandingRow: {
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Name */
+            name: string;
+            /** Is Reference */
+            is_reference: boolean;
+            /** Pulls */
+            pulls: number;
+            /** Unlike */
+            unlike: string;
+            mean: components["schemas"]["Shown"] | null;
+            peak: components["schemas"]["PeakView"] | null;
+            /** Cells */
+            cells: (components["schemas"]["CellView"] | null)[];
         };
         /** StateChoice */
         StateChoice: {
@@ -6940,6 +7154,18 @@ export interface components {
             part_state_id: string;
         };
         /**
+         * Table
+         * @description The designs over all uses: power against the reference, on average over each use's band.
+         */
+        Table: {
+            /** Unit */
+            unit: string;
+            /** Uses */
+            uses: components["schemas"]["UseView"][];
+            /** Rows */
+            rows: components["schemas"]["StandingRow"][];
+        };
+        /**
          * Taken
          * @description What the bench sent for one figure: its samples, the depression it pulled meanwhile, how much of its range it
          *     used, and whether it had settled.
@@ -7038,6 +7264,23 @@ export interface components {
             /** Done By */
             done_by: string | null;
         };
+        /**
+         * ThinView
+         * @description One pull behind its design's mean.
+         */
+        ThinView: {
+            /**
+             * Pull Id
+             * Format: uuid
+             */
+            pull_id: string;
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number[];
+            /** Power */
+            power: number[];
+            /** Torque */
+            torque: number[];
+        };
         /** TorqueIn */
         TorqueIn: {
             /** Engine Speed Rpm */
@@ -7063,28 +7306,6 @@ export interface components {
         TorqueOut: {
             /** Power Kw */
             power_kw: number;
-        };
-        /**
-         * TraceView
-         * @description Torque or power of stock and the other over all speeds that both reached, in the display unit.
-         *
-         *     `noise` is by how much repeats differ; crossings are the clear ones.
-         */
-        TraceView: {
-            /** Unit */
-            unit: string;
-            /** Engine Speed Rpm */
-            engine_speed_rpm: number[];
-            /** Stock */
-            stock: number[];
-            /** Other */
-            other: number[];
-            /** Difference */
-            difference: number[];
-            /** Noise */
-            noise: number[];
-            /** Crossings */
-            crossings: components["schemas"]["CrossingView"][];
         };
         /** TubeIn */
         TubeIn: {
@@ -7149,6 +7370,22 @@ export interface components {
             /** Cylinder Count */
             cylinder_count: number;
             engine: components["schemas"]["NewEngine-Input"];
+        };
+        /**
+         * UseView
+         * @description A use and its band; `own` is the job's, `chosen` the one that is judged first.
+         */
+        UseView: {
+            /** Name */
+            name: string;
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
+            /** Own */
+            own: boolean;
+            /** Chosen */
+            chosen: boolean;
         };
         /** WetBulbIn */
         WetBulbIn: {
@@ -11195,12 +11432,49 @@ export interface operations {
             };
         };
     };
+    edit_pull_api_pulls__pull_id__card_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pull_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PullEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     dyno_sheet_api_jobs__job_id__dyno_get: {
         parameters: {
             query?: {
                 /** @description unit preset of the figures in the answer */
                 units?: "trade" | "metric";
-                other?: string | null;
+                use?: string;
+                reference?: string | null;
+                standard?: components["schemas"]["Standard"] | null;
             };
             header?: never;
             path: {
@@ -11230,18 +11504,20 @@ export interface operations {
             };
         };
     };
-    band_of_comparison_api_comparison_band_get: {
+    judged_band_api_jobs__job_id__dyno_band_get: {
         parameters: {
             query: {
-                stock: string;
-                other: string;
                 low_rpm: number;
                 high_rpm: number;
                 /** @description unit preset of the figures in the answer */
                 units?: "trade" | "metric";
+                reference?: string | null;
+                standard?: components["schemas"]["Standard"] | null;
             };
             header?: never;
-            path?: never;
+            path: {
+                job_id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -11252,7 +11528,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BandAnswer"];
+                    "application/json": components["schemas"]["JudgedView"] | null;
                 };
             };
             /** @description Not kept, or a question */

@@ -4,10 +4,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from statistics import fmean
 
-from elvarn.core.bench.likeness import Signature
 from elvarn.core.bench.pairs import Refit
 from elvarn.core.difference import Known, Term, difference, log_percent
 from elvarn.core.errors import NotEnoughData
+from elvarn.core.likeness import Signature
 
 SHARE_OF_RUNNERS_NEEDED = 2 / 3  # common practice, no source
 ALLOWED_SPREAD = 0.03  # of the mean; 2 to 3 % is common practice, no source

@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 
 from elvarn.core.bench.gain import mean_difference
-from elvarn.core.bench.likeness import Signature, item_differences
 from elvarn.core.bench.pairs import Pairs, Refit, pairs_of
 from elvarn.core.difference import Known, difference
+from elvarn.core.likeness import Signature, item_differences
 from elvarn.core.verdict import Verdict, decide
 
 Side = Mapping[int, Sequence[Refit]]

@@ -5,9 +5,9 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from statistics import fmean
 
-from elvarn.core.bench.likeness import Signature, item_differences, signature_of
 from elvarn.core.difference import Term, log_percent
 from elvarn.core.errors import require_positive
+from elvarn.core.likeness import Signature, item_differences, signature_of
 
 
 @dataclass(frozen=True)

@@ -1,76 +1,92 @@
-"""Two pulls compared over the speeds that both reached."""
+"""A design against stock: the difference over all speeds and over a band, and whether it is real."""
 
-from dataclasses import dataclass
+from collections.abc import Callable, Hashable, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations
+from math import ceil
+from statistics import fmean
 
 import numpy as np
-from numpy.typing import NDArray
 
 from elvarn.core.arrays import Array
-from elvarn.core.dyno.assumed import PULL_REPEATABILITY
+from elvarn.core.difference import Difference, Known, Term, difference, log_percent
+from elvarn.core.dyno.assumed import MOST_DRIFT
+from elvarn.core.dyno.curves import (
+    Crossing,
+    Peak,
+    Stretch,
+    band_within,
+    common_grid,
+    common_speeds,
+    crossings,
+    cut_to,
+    peak,
+    still_climbing,
+    stretches,
+)
+from elvarn.core.dyno.learned import DynoKnown
+from elvarn.core.dyno.pairing import Pairing, Pull, Weight, by_mount, paired, terms_of
 from elvarn.core.dyno.pull import Curve
-from elvarn.core.errors import NotEnoughData, OutOfRange
-from elvarn.core.verdict import Verdict, within
+from elvarn.core.errors import OutOfRange
+from elvarn.core.likeness import item_differences
+from elvarn.core.statistics.scatter import without
+from elvarn.core.verdict import Verdict, decide
 
-NARROWEST_STRETCH_SHARE = 0.01  # of the common speeds: narrower ones are noise; common practice, no source
-STILL_CLIMBING_SHARE = 0.03  # of the pull's range of speeds at its end; common practice, no source
-
-
-@dataclass(frozen=True)
-class Peak:
-    """Highest value of a curve and its speed [rpm]."""
-
-    value: float
-    engine_speed_rpm: float
+MOST_APART = 230.0  # log percent, ten times: no two builds of one engine are
+NAMED_EVERY = 250.0  # rpm: so far apart two speeds count as two, where a stretch or a crossing is named; choice
 
 
 @dataclass(frozen=True)
-class Crossing:
-    """A speed [rpm] where the curves cross; `clear` where both sides leave the band in which repeats differ."""
+class Drift:
+    """By how much [%] stock's last mount of a day lies off its first; `spoils` where the day says nothing for it."""
 
-    engine_speed_rpm: float
-    clear: bool
-
-
-@dataclass(frozen=True)
-class Stretch:
-    """Speeds [rpm] over which one curve lies outside the repeats' band: mean and largest difference, and where."""
-
-    low: float
-    high: float
-    mean: float
-    extreme: float
-    extreme_rpm: float
+    day: Hashable
+    verdict: Verdict
+    spoils: bool
 
 
 @dataclass(frozen=True)
-class QuantityComparison:
-    """Torque [N m] or power [W] of two pulls on the comparison's grid, shape (n,), and where they differ."""
+class Quantity:
+    """Torque [N m] or power [W] of both sides as they were pulled, and the judged difference with the room in which at
+    each speed nothing can be told, shape (n,); and stretches outside it, named at 95 % over all speeds."""
 
     stock: Array
     other: Array
-    crossings: tuple[Crossing, ...]
+    difference: Array
+    room: Array
     gained: tuple[Stretch, ...]
     lost: tuple[Stretch, ...]
 
-    @property
-    def difference(self) -> Array:
-        return self.other - self.stock
+
+@dataclass(frozen=True)
+class Traces:
+    """Both quantities over the speeds that all counted pulls reached: `grid` [rpm], shape (n,); where the curves cross,
+    and whether the pulls of a side all climb still where they end."""
+
+    grid: Array
+    torque: Quantity
+    power: Quantity
+    crossings: tuple[Crossing, ...]
+    stock_climbs: bool
+    other_climbs: bool
 
 
 @dataclass(frozen=True)
-class Comparison:
-    """Both quantities over all speeds that both pulls reached: `grid` [rpm] holds every sample of both, shape (n,).
+class Compared:
+    """A design against stock. Without traces where nothing is alike: `pairing.unlike` and `drifts` tell why, or
+    `depends_on` in which items pulls differ whose gains do, too."""
 
-    `repeatability` [-] is by how much two pulls of one set-up differ; `stock_climbs` and `other_climbs` tell whether
-    power still rises where each pull ends.
-    """
+    pairing: Pairing
+    drifts: tuple[Drift, ...]
+    known: DynoKnown
+    designs: int
+    depends_on: tuple[str, ...] = ()
+    traces: Traces | None = None
 
-    grid: Array
-    torque: QuantityComparison
-    power: QuantityComparison
-    repeatability: float
-    stock_climbs: bool
-    other_climbs: bool
+    @property
+    def ranges(self) -> tuple[float, ...]:
+        """Half-ranges [%] that humidity leaves which is not known."""
+        return _humidity(self.pairing.weights)
 
 
 @dataclass(frozen=True)
@@ -90,7 +106,8 @@ class BandFigures:
 
 @dataclass(frozen=True)
 class BandComparison:
-    """Both quantities over the band `low` to `high` [rpm]."""
+    """Both quantities over the band `low` to `high` [rpm]. Power is judged; torque has its own half-width and no
+    word."""
 
     low: float
     high: float
@@ -98,179 +115,169 @@ class BandComparison:
     power: BandFigures
 
 
-def compare(stock: Curve, other: Curve, repeatability: float = PULL_REPEATABILITY) -> Comparison:
-    """Compare a pull with stock over all speeds that both reached.
+def compare(stock: Sequence[Pull], other: Sequence[Pull], known: DynoKnown, designs: int = 1) -> Compared:
+    """Compare a design with stock over all speeds that their pulls reached.
 
-    Arguments: stock, other; repeatability [-]: by how much two pulls of one set-up differ.
-    Returns: the comparison.
-    Raises: NotEnoughData where the pulls share no speeds.
-    Source: trapezoid rule on the union of both grids, linear between samples; crossings are all roots of the piecewise
-    linear difference.
+    Arguments: stock, other: the pulls of each in the order in which they were made; known of the dyno; designs [-]: how
+    many are held against this stock.
+    Returns: the comparison; without quantities where nothing is alike.
+    Raises: NotEnoughData where a side has no pull, or what counts shares no speeds; OutOfRange where one side's torque
+    is more than ten times the other's.
+    Source: the difference of mean logarithms at each speed; trapezoid rule, linear between samples. At each speed 95 %
+    for that speed alone; what is named holds at 95 % for all speeds together, one every 250 rpm.
     """
-    grid = _union(stock, other)
+    drifts = tuple(_drifts(stock, known))
+    spoiled = {drift.day for drift in drifts if drift.spoils}
+    sides = [[pull for pull in side if pull.day not in spoiled] for side in (stock, other)]
+    if not all(sides):
+        return Compared(Pairing(()), drifts, known, designs)
+    pairing = paired(*sides)
+    bare = Compared(pairing, drifts, known, designs)
+    if not pairing.groups:
+        return bare
+    depends_on = _depends_on(pairing, known)
+    return replace(bare, depends_on=depends_on) if depends_on else replace(bare, traces=_traces(bare))
 
-    def quantity(a: Array, b: Array) -> QuantityComparison:
-        first = np.interp(grid, stock.engine_speed_rpm, a)
-        second = np.interp(grid, other.engine_speed_rpm, b)
-        difference, noise = second - first, repeatability * np.abs(first)
-        crossings = tuple(_crossings(grid, difference, noise))
-        gained = tuple(_stretches(grid, difference, difference > noise))
-        return QuantityComparison(
-            first, second, crossings, gained, tuple(_stretches(grid, difference, difference < -noise))
+
+def over_band(compared: Compared, band: tuple[float, float] | None = None, judged: int | None = None) -> BandComparison:
+    """Means and peaks over a band of a comparison that has quantities.
+
+    Arguments: compared; band (low, high) [rpm] or None for all of it; judged [-] together, the designs where it is not
+    said.
+    Returns: figures over the part of the band that the pulls reached.
+    Raises: OutOfRange for a band that is empty or was not pulled.
+    Source: mean value theorem; trapezoid rule, each pull on its own samples. Verdict by `decide`.
+    """
+    traces = compared.traces
+    assert traces is not None
+    low, high = band_within(float(traces.grid[0]), float(traces.grid[-1]), band)
+    known = compared.known.over_band(compared.ranges)
+
+    def figures(quantity: Quantity, mean: Callable[[Curve, float, float], float]) -> BandFigures:
+        weights = compared.pairing.weights
+        means = [mean(w.pull.curve, low, high) for w in weights]
+        terms = _valued(weights, means)
+        stock = sum(-w.coefficient * one for w, one in zip(weights, means, strict=True) if w.coefficient < 0)
+        found = decide(difference(terms, known), known, stock, judged or compared.designs, plates=False)
+        peaks = [peak(*cut_to(traces.grid, side, low, high)) for side in (quantity.stock, quantity.other)]
+        return BandFigures(stock, stock + found.change, found, *peaks)
+
+    return BandComparison(low, high, figures(traces.torque, Curve.mean_torque), figures(traces.power, Curve.mean_power))
+
+
+def named_judged(low: float, high: float) -> int:
+    """How many speeds count as judged together where a stretch or crossing between two speeds is named.
+
+    Arguments: low, high [rpm].
+    Returns: number [-].
+    Raises: nothing.
+    Source: common practice, no source: one every 250 rpm, and one more.
+    """
+    return ceil((high - low) / NAMED_EVERY) + 1
+
+
+def _traces(bare: Compared) -> Traces:
+    weights = bare.pairing.weights
+    grid = common_grid(bare.pairing.curves)
+    torques = [np.interp(grid, w.pull.curve.engine_speed_rpm, w.pull.curve.torque) for w in weights]
+    share = np.array([w.coefficient for w in weights])
+    change = np.round(100 * share @ np.log(torques), 9)
+    _check_apart(grid, change)
+    at_speed = _width(weights, bare.known.at_speed(bare.ranges))
+    judged = named_judged(float(grid[0]), float(grid[-1]))
+    room = np.full(len(grid), at_speed.half_width(1))
+    named = np.full(len(grid), at_speed.half_width(judged))
+    stock = -np.minimum(share, 0) @ np.array(torques)
+    other = np.maximum(share, 0) @ np.array(torques)
+    gained, lost = (stretches(grid, change, named, sign) for sign in (1, -1))
+
+    def quantity(scale: Array) -> Quantity:
+        base, made = stock * scale, stock * scale * np.expm1(change / 100)
+        return Quantity(
+            base,
+            other * scale,
+            made,
+            base * room / 100,
+            tuple(_in_unit(one, grid, made) for one in gained),
+            tuple(_in_unit(one, grid, made) for one in lost),
         )
 
-    torque, power = quantity(stock.torque, other.torque), quantity(stock.power, other.power)
-    return Comparison(grid, torque, power, repeatability, still_climbing(stock), still_climbing(other))
-
-
-def over_band(comparison: Comparison, band: tuple[float, float] | None = None) -> BandComparison:
-    """Means and peaks over a band of a comparison.
-
-    Arguments: comparison; band (low, high) [rpm] or None for all of it.
-    Returns: figures over the part of the band that both pulls reached.
-    Raises: OutOfRange for a band that is empty or outside the comparison.
-    Source: mean value theorem; trapezoid rule, exact for piecewise linear curves.
-    """
-    low, high = _band_within(comparison.grid, band)
-
-    def figures(quantity: QuantityComparison) -> BandFigures:
-        speeds, stock = _cut(comparison.grid, quantity.stock, low, high)
-        _, other = _cut(comparison.grid, quantity.other, low, high)
-        means = [_mean(speeds, values) for values in (stock, other)]
-        verdict = within(means[1] - means[0], comparison.repeatability * means[0])
-        return BandFigures(means[0], means[1], verdict, peak(speeds, stock), peak(speeds, other))
-
-    return BandComparison(low, high, figures(comparison.torque), figures(comparison.power))
-
-
-def band_mean(engine_speed_rpm: Array, values: Array, low: float, high: float) -> float:
-    """Mean of a piecewise linear curve over a band: its integral divided by the band's width.
-
-    Arguments: engine_speed_rpm [rpm] rising, shape (n,), values [any unit], shape (n,); low [rpm], high [rpm] inside
-    them.
-    Returns: mean [as the values].
-    Raises: OutOfRange for an empty band or one that the curve does not reach.
-    Source: mean value theorem; trapezoid rule, exact for piecewise linear curves.
-    """
-    if not engine_speed_rpm[0] <= low < high <= engine_speed_rpm[-1]:
-        raise OutOfRange("band", f"The curve does not reach from {low:.0f} to {high:.0f} rpm.", "Narrow the band.")
-    return _mean(*_cut(engine_speed_rpm, values, low, high))
-
-
-def simpson_mean(values: Array) -> float:
-    """Mean of a smooth curve over evenly spaced engine speeds.
-
-    Arguments: values [any unit], an odd number of them, shape (n,).
-    Returns: mean [as the values].
-    Raises: NotEnoughData for an even number, or fewer than three.
-    Source: Simpson's rule, exact for cubics; `band_mean` is for uneven samples.
-    """
-    count = len(values)
-    if count < 3 or count % 2 == 0:
-        raise NotEnoughData("values", f"{count} values.", "An odd number, three at least; else use the trapezoid mean.")
-    return float((values[0] + values[-1] + 4 * values[1:-1:2].sum() + 2 * values[2:-1:2].sum()) / (3 * (count - 1)))
-
-
-def crossing_speeds(grid: Array, difference: Array) -> list[float]:
-    """All roots of a piecewise linear difference; a stretch of zeros counts once, at its middle.
-
-    Arguments: grid [rpm] rising, difference, shape (n,).
-    Returns: speeds [rpm], rising. Touching zero without a change of sign is no crossing.
-    Raises: nothing.
-    Source: definition, root of a linear interpolant.
-    """
-    return [float(root) for root in _roots(grid, difference)[0]]
-
-
-def peak(engine_speed_rpm: Array, values: Array) -> Peak:
-    """Highest sample of a curve.
-
-    Arguments: engine_speed_rpm [rpm], values, shape (n,).
-    Returns: the peak. With noise it reads high: decide by band means.
-    Raises: nothing.
-    Source: definition.
-    """
-    top = int(values.argmax())
-    return Peak(float(values[top]), float(engine_speed_rpm[top]))
-
-
-def still_climbing(curve: Curve) -> bool:
-    """Whether power still rises where the pull ends, so that its peak was not seen.
-
-    Arguments: curve.
-    Returns: True where the highest power lies in the last 3 % of the speeds.
-    Raises: nothing.
-    Source: common practice, no source.
-    """
-    end = curve.highest - STILL_CLIMBING_SHARE * (curve.highest - curve.lowest)
-    return peak(curve.engine_speed_rpm, curve.power).engine_speed_rpm >= end
-
-
-def _union(stock: Curve, other: Curve) -> Array:
-    """Every sample of both inside the speeds that both reached, ends included."""
-    low, high = max(stock.lowest, other.lowest), min(stock.highest, other.highest)
-    if low >= high:
-        message = f"Stock ran {stock.lowest:.0f} to {stock.highest:.0f} rpm, the other {other.lowest:.0f} to "
-        raise NotEnoughData("band", message + f"{other.highest:.0f} rpm: they share none.", "Pull both over one band.")
-    samples = np.sort(np.concatenate((stock.engine_speed_rpm, other.engine_speed_rpm)), kind="stable")
-    samples = samples[np.searchsorted(samples, low) : np.searchsorted(samples, high, side="right")]
-    return samples[np.concatenate(([True], np.diff(samples) > 0))]
-
-
-def _cut(speeds: Array, values: Array, low: float, high: float) -> tuple[Array, Array]:
-    """The samples inside a band and the curve's values at its ends."""
-    first, end = int(np.searchsorted(speeds, low, side="right")), int(np.searchsorted(speeds, high))
-    ends = np.interp((low, high), speeds, values)
-    grid = np.concatenate(([low], speeds[first:end], [high]))
-    return grid, np.concatenate((ends[:1], values[first:end], ends[1:]))
-
-
-def _mean(speeds: Array, values: Array) -> float:
-    return float(np.trapezoid(values, speeds) / (speeds[-1] - speeds[0]))
-
-
-def _band_within(grid: Array, band: tuple[float, float] | None) -> tuple[float, float]:
-    low, high = float(grid[0]), float(grid[-1])
-    if band is None:
-        return low, high
-    if band[0] >= band[1] or band[0] >= high or band[1] <= low:
-        message = f"The band {band[0]:.0f} to {band[1]:.0f} rpm holds no speed of both pulls."
-        raise OutOfRange("band", message, f"Choose it within {low:.0f} to {high:.0f} rpm.")
-    return max(low, band[0]), min(high, band[1])
-
-
-def _roots(grid: Array, difference: Array) -> tuple[Array, NDArray[np.intp]]:
-    """Roots, and for each the index of the sample before it."""
-    away = np.flatnonzero(difference)
-    values = difference[away]
-    turns = np.flatnonzero((values[1:] > 0) != (values[:-1] > 0))
-    left, right = away[turns], away[turns + 1]
-    share = difference[left] / (difference[left] - difference[right])
-    straight = grid[left] + share * (grid[right] - grid[left])
-    middle_of_zeros = (grid[np.minimum(left + 1, len(grid) - 1)] + grid[np.maximum(right - 1, 0)]) / 2
-    return np.where(right - left > 1, middle_of_zeros, straight), left
-
-
-def _crossings(grid: Array, difference: Array, noise: Array) -> list[Crossing]:
-    roots, before = _roots(grid, difference)
-    if not len(roots):
-        return []
-    parts = np.concatenate(([0], before + 1))
-    outside = np.logical_or.reduceat(np.abs(difference) > noise, parts)
-    clear = outside[:-1] & outside[1:]
-    return [Crossing(float(root), bool(sure)) for root, sure in zip(roots, clear, strict=True)]
-
-
-def _stretches(grid: Array, difference: Array, chosen: NDArray[np.bool_]) -> list[Stretch]:
-    edges = np.flatnonzero(np.diff(np.concatenate(([False], chosen, [False])).astype(np.int8)))
-    starts, ends = edges[::2], edges[1::2]
-    narrowest = NARROWEST_STRETCH_SHARE * (grid[-1] - grid[0])
-    wide = grid[ends - 1] - grid[starts] >= narrowest
-    return [_stretch(grid[a:b], difference[a:b]) for a, b in zip(starts[wide], ends[wide], strict=True)]
-
-
-def _stretch(speeds: Array, values: Array) -> Stretch:
-    extreme = int(np.abs(values).argmax())
-    return Stretch(
-        float(speeds[0]), float(speeds[-1]), _mean(speeds, values), float(values[extreme]), float(speeds[extreme])
+    return Traces(
+        grid,
+        quantity(np.ones(len(grid))),
+        quantity(grid * (2 * np.pi / 60)),
+        tuple(crossings(grid, change, named)),
+        *(_climbs(weights, sign) for sign in (-1, 1)),
     )
+
+
+def _check_apart(grid: Array, change: Array) -> None:
+    """Refuse curves of which one is many times the other. Raises OutOfRange."""
+    most = int(np.abs(change).argmax())
+    if abs(change[most]) > MOST_APART:
+        message = f"At {grid[most]:.0f} rpm one side's torque is more than ten times the other's."
+        raise OutOfRange("torque", message, "Check the units of both.")
+
+
+def _in_unit(stretch: Stretch, grid: Array, made: Array) -> Stretch:
+    speeds, values = cut_to(grid, made, stretch.low, stretch.high)
+    extreme = int(np.abs(values).argmax())
+    mean = float(np.trapezoid(values, speeds) / (stretch.high - stretch.low))
+    return Stretch(stretch.low, stretch.high, mean, float(values[extreme]), float(speeds[extreme]))
+
+
+def _climbs(weights: Sequence[Weight], sign: int) -> bool:
+    """Whether all counted pulls of a side still climb at their end."""
+    return all(still_climbing(w.pull.curve) for w in weights if sign * w.coefficient > 0)
+
+
+def _width(weights: Sequence[Weight], known: Known) -> Difference:
+    return difference(_valued(weights, [1.0] * len(weights)), known)
+
+
+def _valued(weights: Sequence[Weight], values: Sequence[float]) -> list[Term]:
+    known = iter(values)
+    return terms_of(weights, lambda _: next(known))
+
+
+def _humidity(weights: Sequence[Weight]) -> tuple[float, ...]:
+    """What unknown humidity leaves of each side; what both sides have in common on one day cancels."""
+    sides = [[w.pull for w in weights if sign * w.coefficient > 0] for sign in (-1, 1)]
+    most = tuple(max((pull.humidity for pull in side), default=0.0) for side in sides)
+    one_day = {pull.day for pull in sides[0]} == {pull.day for pull in sides[1]}
+    if one_day and all(pull.humidity > 0 for side in sides for pull in side):
+        return ()
+    return tuple(half for half in most if half > 0)
+
+
+def _drifts(stock: Sequence[Pull], known: DynoKnown) -> list[Drift]:
+    """Days on which stock was pulled, taken off, and pulled again."""
+    days: dict[Hashable, list[list[Pull]]] = {}
+    for (day, _), group in by_mount(stock).items():
+        days.setdefault(day, []).append(group)
+    return [_drift(day, mounts, known) for day, mounts in days.items() if len(mounts) > 1]
+
+
+def _drift(day: Hashable, mounts: Sequence[Sequence[Pull]], known: DynoKnown) -> Drift:
+    low, high = common_speeds([pull.curve for group in mounts for pull in group])
+    means = [fmean(log_percent(pull.curve.mean_power(low, high)) for pull in group) for group in mounts]
+    before = replace(known, mount=without(known.mount, means)).over_band()
+    ends = ((-1, mounts[0]), (1, mounts[-1]))
+    terms = terms_of(
+        [Weight(pull, sign / len(group)) for sign, group in ends for pull in group], lambda c: c.mean_power(low, high)
+    )
+    found = decide(difference(terms, before), before, 100.0, plates=False)
+    return Drift(day, found, found.real and abs(found.change) > MOST_DRIFT)
+
+
+def _depends_on(pairing: Pairing, known: DynoKnown) -> tuple[str, ...]:
+    """Items in which groups differ whose gains do, too."""
+    pairs = list(combinations([group for _, group in pairing.groups], 2))
+    low, high = common_speeds(pairing.curves)
+    for one, two in pairs:
+        weights = [*one, *(Weight(w.pull, -w.coefficient) for w in two)]
+        terms = terms_of(weights, lambda c: c.mean_power(low, high))
+        found = difference(terms, known.over_band())
+        if abs(found.value) > found.half_width(len(pairs)):
+            return tuple(d.item for d in item_differences(one[0].pull.declared, two[0].pull.declared))
+    return ()

@@ -1,6 +1,7 @@
 """Power and torque corrected to a reference atmosphere, and where each standard ends."""
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from math import pi, sqrt
 from typing import TypeVar
@@ -35,6 +36,8 @@ class Standard(StrEnum):
     OBSERVED = "observed", "as observed"
     SAE_J1349 = "sae_j1349", "SAE J1349"
     ISO_1585 = "iso_1585", "ISO 1585"
+    SAE_J607 = "sae_j607", "SAE J607"
+    DIN_70020 = "din_70020", "DIN 70020"
 
     @classmethod
     def of(cls, word: str) -> "Standard":
@@ -70,6 +73,7 @@ LIMITS = {
     ),
     Standard.ISO_1585: _limits("ISO 1585:2020, spark ignition", (0.93, 1.07), (288.0, 308.0), (80e3, 110e3)),
 }
+WITHDRAWN = (Standard.SAE_J607, Standard.DIN_70020)
 
 
 @dataclass(frozen=True)
@@ -87,12 +91,15 @@ def correct(standard: Standard, weather: Weather, boosted: bool = False) -> Corr
     Arguments: standard, weather at the engine's inlet, boosted: whether the manifold pressure is regulated.
     Returns: the factor and findings where the standard does not hold.
     Raises: OutOfRange for weather that can't be.
-    Source: SAE J1349 or ISO 1585:2020, see the functions below.
+    Source: SAE J1349, ISO 1585:2020, SAE J607, DIN 70020, see the functions below.
     """
     if standard is Standard.OBSERVED:
         return Correction(standard, 1.0)
-    factor = factor_sae_j1349(weather) if standard is Standard.SAE_J1349 else factor_iso_1585(weather)
-    findings = _outside(LIMITS[standard], factor, weather)
+    factor = _FACTORS[standard](weather)
+    findings = _outside(LIMITS[standard], factor, weather) if standard in LIMITS else []
+    if standard in WITHDRAWN:
+        text = f"{standard.label} is withdrawn: it is there to read old sheets."
+        findings.append(Finding("withdrawn", text))
     if boosted:
         text = "With regulated boost the factor corrects too much; trust the observed figures."
         findings.append(Finding("boosted", text, doubt=True))
@@ -155,6 +162,28 @@ def factor_din_70020(weather: Weather) -> float:
     Source: DIN 70020 (superseded, from memory): (1013.25/p) sqrt(T/293).
     """
     return 101_325 / weather.pressure * sqrt(weather.temperature / 293)
+
+
+_FACTORS: dict[Standard, Callable[[Weather], float]] = {
+    Standard.SAE_J1349: factor_sae_j1349,
+    Standard.ISO_1585: factor_iso_1585,
+    Standard.SAE_J607: factor_sae_j607,
+    Standard.DIN_70020: factor_din_70020,
+}
+
+
+def humidity_range(standard: Standard, weather: Weather) -> float:
+    """By how much a factor may be out where humidity is not known: half of what 0 to 100 % would make.
+
+    Arguments: standard; weather, whose humidity does not count.
+    Returns: half-range [%] of the factor at 50 %.
+    Raises: nothing.
+    Source: definition.
+    """
+    if standard is Standard.OBSERVED:
+        return 0.0
+    dry, humid, middle = (_FACTORS[standard](replace(weather, relative_humidity=share)) for share in (0.0, 1.0, 0.5))
+    return 100 * (humid - dry) / 2 / middle
 
 
 def power_from_torque(torque: Value, engine_speed_rpm: Value) -> Value:

@@ -1,6 +1,7 @@
 """One dyno sweep made into a curve: rising speeds, one torque at each, what was left out said."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from math import pi
 
 import numpy as np
@@ -21,8 +22,24 @@ HIGHEST_TORQUE = Range(
 )  # fmt: skip
 JITTER_SHARE = 0.02  # of the speed range: a fall below it is noise of the speed signal; common practice, no source
 DROPOUT_SHARE = 0.5  # of the neighbours' median: below it the signal was lost; common practice, no source
+SPIKE_SHARE = 1.5  # of the neighbours' median: above it the signal jumped; common practice, no source
 DROPOUT_WINDOW = 9  # points
 CONTRADICTION = 0.02  # torque against power
+
+
+class Area:
+    """The area under a piecewise linear curve from its first speed up to another one, by the trapezoid rule, summed
+    once."""
+
+    def __init__(self, speeds: Array, values: Array) -> None:
+        self._speeds, self._values = speeds, values
+        self._sums = np.concatenate(([0.0], np.cumsum(np.diff(speeds) * (values[1:] + values[:-1]) / 2)))
+
+    def __call__(self, speed: float) -> float:
+        before = min(max(int(np.searchsorted(self._speeds, speed)) - 1, 0), len(self._speeds) - 2)
+        step = speed - self._speeds[before]
+        slope = (self._values[before + 1] - self._values[before]) / (self._speeds[before + 1] - self._speeds[before])
+        return float(self._sums[before] + step * (self._values[before] + slope * step / 2))
 
 
 @dataclass(frozen=True)
@@ -41,6 +58,22 @@ class Curve:
     @property
     def highest(self) -> float:
         return float(self.engine_speed_rpm[-1])
+
+    def mean_torque(self, low: float, high: float) -> float:
+        """Mean torque [N m] over a band [rpm] inside the speeds: the integral of the piecewise linear curve."""
+        return (self._torque_area(high) - self._torque_area(low)) / (high - low)
+
+    def mean_power(self, low: float, high: float) -> float:
+        """Mean power [W] over a band [rpm] inside the speeds."""
+        return (self._power_area(high) - self._power_area(low)) / (high - low)
+
+    @cached_property
+    def _torque_area(self) -> "Area":
+        return Area(self.engine_speed_rpm, self.torque)
+
+    @cached_property
+    def _power_area(self) -> "Area":
+        return Area(self.engine_speed_rpm, self.power)
 
     def times(self, factor: float) -> "Curve":
         """The curve with torque and power multiplied by a correction factor [-]."""
@@ -66,7 +99,7 @@ def clean_pull(engine_speed_rpm: Array, torque: Array) -> Curve:
     HIGHEST_TORQUE.check(float(np.abs(value).max()))
     speed, value = _rising_part(speed, value, findings)
     speed, value = _averaged(speed, value, findings)
-    speed, value = _without_dropouts(speed, value, findings)
+    speed, value = _without_jumps(speed, value, findings)
     _check_count(speed)
     return Curve(speed, value, value * speed * (2 * pi / 60), tuple(findings))
 
@@ -103,6 +136,12 @@ def _without_gaps(speed: Array, value: Array, findings: list[Finding]) -> tuple[
     if lost:
         findings.append(Finding("empty_cells", f"{lost} rows without speed or torque were left out."))
     _check_count(speed[kept])
+    backwards = kept & (np.where(np.isfinite(speed), speed, 0.0) < 0)
+    if backwards.any():
+        text = f"{int(backwards.sum())} rows with a speed below 0 were left out. Check the rpm column."
+        findings.append(Finding("negative_speed", text, doubt=True))
+        kept &= ~backwards
+        _check_count(speed[kept])
     return speed[kept], value[kept]
 
 
@@ -143,17 +182,24 @@ def _averaged(speed: Array, value: Array, findings: list[Finding]) -> tuple[Arra
     return distinct, np.bincount(place, weights=value) / count
 
 
-def _without_dropouts(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
+def _without_jumps(speed: Array, value: Array, findings: list[Finding]) -> tuple[Array, Array]:
     _check_count(speed)
     half = DROPOUT_WINDOW // 2
     padded = np.pad(value, half, mode="edge")
     neighbours = np.median(np.lib.stride_tricks.sliding_window_view(padded, DROPOUT_WINDOW), axis=1)
     lost = (value <= 0) | (value < DROPOUT_SHARE * neighbours)
-    if lost.any():
-        where = ", ".join(f"{rpm:,.0f}" for rpm in speed[lost][:3])
-        text = f"Removed {int(lost.sum())} dropouts (at {where} rpm{' and more' if lost.sum() > 3 else ''})."
-        findings.append(Finding("dropouts", text, doubt=True))
-    return speed[~lost], value[~lost]
+    spiked = value > SPIKE_SHARE * np.abs(neighbours)
+    for code, word, found in (("dropouts", "dropout", lost), ("spikes", "spike", spiked)):
+        if found.any():
+            findings.append(Finding(code, _left_out(word, speed[found]), doubt=True))
+    kept = ~(lost | spiked)
+    return speed[kept], value[kept]
+
+
+def _left_out(word: str, speeds: Array) -> str:
+    where = ", ".join(f"{rpm:,.0f}" for rpm in speeds[:3])
+    count = f"{len(speeds)} {word}{'s' if len(speeds) > 1 else ''}"
+    return f"{count} left out (at {where} rpm{' and more' if len(speeds) > 3 else ''})."
 
 
 def _check_count(speed: Array) -> None:
@@ -162,24 +208,3 @@ def _check_count(speed: Array) -> None:
         raise NotEnoughData(
             "rows", f"The pull has {len(speed)} usable {rows}.", f"A curve needs {FEWEST_POINTS} speeds or more."
         )
-
-
-def mean_pull(pulls: list[Curve]) -> Curve:
-    """Mean of repeats of one set-up, over the speeds that all of them reached.
-
-    Arguments: pulls, one or more.
-    Returns: the curve on the union of their speeds.
-    Raises: NotEnoughData for no pulls, or pulls that share fewer than 5 speeds.
-    Source: trapezoid rule, mean of piecewise linear curves.
-    """
-    if len(pulls) == 1:
-        return pulls[0]
-    if not pulls:
-        raise NotEnoughData("pulls", "There is no pull.", "Drop a dyno file.")
-    low, high = max(pull.lowest for pull in pulls), min(pull.highest for pull in pulls)
-    grid = np.unique(np.concatenate([pull.engine_speed_rpm for pull in pulls]))
-    grid = grid[(grid >= low) & (grid <= high)]
-    _check_count(grid)
-    torque = np.mean([np.interp(grid, pull.engine_speed_rpm, pull.torque) for pull in pulls], axis=0)
-    findings = tuple(dict.fromkeys(finding for pull in pulls for finding in pull.findings))
-    return Curve(grid, torque, torque * grid * (2 * pi / 60), findings)

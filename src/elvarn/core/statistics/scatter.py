@@ -50,6 +50,22 @@ def learned(assumed: float, groups: Sequence[Sequence[float]]) -> Scatter:
     return _plain(assumed, [w for group in groups for w in residuals(group)])
 
 
+def without(scatter: Scatter, group: Sequence[float]) -> Scatter:
+    """A scatter as it would be without one group that it was plainly learned from: the group can be judged by it.
+
+    Arguments: scatter, of `learned`; group [%], the logarithms of what one thing read again.
+    Returns: the scatter; the same where it has not so many repeats of its own.
+    Raises: nothing.
+    Source: as `learned`: squares of repeats add up.
+    """
+    own = residuals(group)
+    square = scatter.value**2 * scatter.freedom - sum(w * w for w in own)
+    if scatter.own < len(own) or square <= 0:
+        return scatter
+    freedom = scatter.freedom - len(own)
+    return Scatter(sqrt(square / freedom), freedom, scatter.own - len(own))
+
+
 def learned_beside_slips(assumed: float, groups: Sequence[Sequence[float]]) -> Scatter:
     """The same from the latest repeats, with slips among them left out, and with the very latest alone where they
     scatter more than those before.

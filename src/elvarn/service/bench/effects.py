@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.bench.effect import effect_between
-from elvarn.core.bench.likeness import item_differences
+from elvarn.core.likeness import item_differences
 from elvarn.core.statistics.scatter import Scatter
 from elvarn.service.kernel.sentences import judged
 from elvarn.service.record.job import JobRecord

@@ -7,8 +7,8 @@ from uuid import UUID, uuid5
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.likeness import signature_of
 from elvarn.core.gas.discharge import round_area
+from elvarn.core.likeness import signature_of
 from elvarn.core.path.tree import ElementKind
 from elvarn.given import Moment, given
 from elvarn.service.bench.asking import Beside, ask

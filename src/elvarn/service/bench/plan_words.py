@@ -6,7 +6,6 @@ from functools import cached_property
 from statistics import fmean
 
 from elvarn import units
-from elvarn.core.bench.likeness import ItemDifference, item_differences
 from elvarn.core.bench.plan import A_B_B_A, Measured, PlanKind, Stop, axis_of
 from elvarn.core.bench.probe import velocity_map
 from elvarn.core.bench.sweep import (
@@ -24,6 +23,7 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.difference import Known
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
+from elvarn.core.likeness import ItemDifference, item_differences
 from elvarn.core.path.tree import ElementKind
 from elvarn.core.verdict import Verdict
 from elvarn.service.bench.plans import point_words

@@ -6,10 +6,10 @@ from statistics import fmean
 from sqlalchemy.orm import Session
 
 from elvarn.core.bench.faults import Evidence, Suspicion, suspicions
-from elvarn.core.bench.likeness import item_differences
 from elvarn.core.bench.pairs import pairs_of
 from elvarn.core.bench.reference import flow_at_depression
 from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.likeness import item_differences
 from elvarn.service.record.plates import ONE_SESSION
 from elvarn.service.record.refits import sides_of
 from elvarn.service.record.setup import declared

@@ -4,8 +4,10 @@ import numpy as np
 from pydantic import Field
 
 from elvarn.core.dyno import correction
-from elvarn.core.dyno.assumed import PULL_REPEATABILITY
-from elvarn.core.dyno.compare import Stretch, compare, over_band
+from elvarn.core.dyno.compare import compare, over_band
+from elvarn.core.dyno.curves import Stretch
+from elvarn.core.dyno.learned import learned_dyno
+from elvarn.core.dyno.pairing import Pull as Pulled
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.service.calc.fields import Air, Fields, texts
 
@@ -51,7 +53,7 @@ class CompareIn(Fields):
     stock: Pull
     other: Pull
     band_rpm: tuple[float, float] | None = None
-    repeatability_percent: float = Field(PULL_REPEATABILITY * 100, description="by how much repeats differ, %")
+    repeatability_percent: float = Field(1.0, gt=0, description="what two pulls of one mount differ by at most, %")
 
 
 class StretchOut(Fields):
@@ -85,9 +87,11 @@ class CompareOut(Fields):
 
 def compare_pulls(given: CompareIn) -> CompareOut:
     stock, other = given.stock.curve(), given.other.curve()
-    result = compare(stock, other, given.repeatability_percent / 100)
+    known = learned_dyno(limit_percent=given.repeatability_percent)
+    result = compare([Pulled(stock, "one day")], [Pulled(other, "one day", 1)], known)
+    assert result.traces is not None
     band = over_band(result, given.band_rpm)
-    power, torque = band.power, result.torque
+    power, traces = band.power, result.traces
     return CompareOut(
         band_rpm=(band.low, band.high),
         stock_mean_power_kw=power.stock_mean / 1000,
@@ -101,11 +105,11 @@ def compare_pulls(given: CompareIn) -> CompareOut:
         stock_peak_power_rpm=power.stock_peak.engine_speed_rpm,
         other_peak_power_kw=power.other_peak.value / 1000,
         other_peak_power_rpm=power.other_peak.engine_speed_rpm,
-        crossings_rpm=[crossing.engine_speed_rpm for crossing in torque.crossings],
-        gained=[_stretch(stretch) for stretch in torque.gained],
-        lost=[_stretch(stretch) for stretch in torque.lost],
-        stock_still_climbs=result.stock_climbs,
-        other_still_climbs=result.other_climbs,
+        crossings_rpm=[crossing.engine_speed_rpm for crossing in traces.crossings],
+        gained=[_stretch(stretch) for stretch in traces.torque.gained],
+        lost=[_stretch(stretch) for stretch in traces.torque.lost],
+        stock_still_climbs=traces.stock_climbs,
+        other_still_climbs=traces.other_climbs,
         findings=texts([*stock.findings, *other.findings]),
     )
 

@@ -22,7 +22,7 @@ def story_of(record: JobRecord) -> list[Event]:
         days = sorted({r.taken_at.date() for r in readings})
         told += [Event(d, f"flowed {sum(r.taken_at.date() == d for r in readings)} runners {words}") for d in days]
     names = {build.id: build.name for build in record.builds}
-    pulled = sorted({(p.taken_at.date(), names[p.build_id]) for p in record.pulls if p.strike is None})
+    pulled = sorted({(p.card.pulled_at.date(), names[p.card.build_id]) for p in record.pulls if p.strike is None})
     told += [Event(d, f"pulled {name}") for d, name in pulled]
     cut = sum(step.minutes or 0 for step in record.tasks if step.rail_step == "port")
     done = [step.done_at.date() for step in record.tasks if step.rail_step == "port" and step.done_at]

@@ -5,7 +5,6 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.dyno.correction import Standard
 from elvarn.core.finding import Finding
 from elvarn.exchange.pull_file import (
     ColumnGuess,
@@ -16,7 +15,8 @@ from elvarn.exchange.pull_file import (
     write_pull,
 )
 from elvarn.exchange.table import TableError
-from elvarn.given import Moment, given
+from elvarn.given import given
+from elvarn.service.dyno.cards import PullFacts, card_of
 from elvarn.service.dyno.looked import doubts, figures, look, rows_of
 from elvarn.service.dyno.mapping import remember, remembered
 from elvarn.service.kernel.apart import Run
@@ -24,10 +24,8 @@ from elvarn.service.kernel.errors import Invalid, Offer, Question
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
-from elvarn.service.record.air import weather_of
 from elvarn.store import queries
 from elvarn.store.models import Build, Dyno, Job, PullReading
-from elvarn.typed import Celsius, Kilopascals, Percent
 
 
 @dataclass(frozen=True)
@@ -47,21 +45,14 @@ class PullPreview:
 
 @given
 class NewPull:
-    """A mapped file as a pull of a build. `trust` says which counts where torque and power disagree."""
+    """A mapped file as a pull, with what is said of it. `trust` says which counts where torque and power disagree."""
 
     person_id: UUID
     job_id: UUID
-    build_id: UUID
-    dyno_id: UUID
     file_digest: str
     mapping: ColumnMap
-    taken_at: Moment
-    label: str = ""
+    facts: PullFacts
     trust: Trust = "check"
-    standard_in_file: str = "observed"
-    air_temperature_c: Celsius | None = None
-    air_pressure_kpa: Kilopascals | None = None
-    air_humidity_percent: Percent | None = None
     accepted: list[str] = field(default_factory=list)
 
 
@@ -89,13 +80,11 @@ def preview(session: Session, files: FileStore, run: Run, name: str, content: by
 def add_pull(session: Session, files: FileStore, run: Run, identifier: UUID, new: NewPull) -> PullReading:
     """Keep a mapped file as a pull. Raises Invalid or Question where it can't be, or may not be, what it seems."""
     find(session, Job, new.job_id, "job")
-    build = find(session, Build, new.build_id, "build")
-    dyno = find(session, Dyno, new.dyno_id, "dyno")
-    if new.standard_in_file not in list(Standard):
-        raise Invalid(f"'{new.standard_in_file}' is no correction.", path="standard_in_file")
-    weather_of(new)
+    card = card_of(session, identifier, new.job_id, new.person_id, 1, new.facts)
+    dyno = find(session, Dyno, new.facts.dyno_id, "dyno")
 
     def make(digest: str) -> PullReading:
+        _ask_about_twin(session, new)
         rows, headings_digest = _rows(run, files.read(new.file_digest), new)
         _ask_about_wheels(session, dyno, new)
         remember(session, headings_digest, new.mapping)
@@ -106,20 +95,13 @@ def add_pull(session: Session, files: FileStore, run: Run, identifier: UUID, new
             content_digest=digest,
             person_id=new.person_id,
             job_id=new.job_id,
-            taken_at=new.taken_at,
+            taken_at=new.facts.pulled_at,
             marks=[*marks, *new.accepted],
-            build_id=build.id,
-            dyno_id=dyno.id,
-            label=new.label.strip(),
-            measures=dyno.measures,
             file_digest=new.file_digest,
             mapping={**asdict(new.mapping), "rows_left_out": int((~kept).sum())},
-            standard_in_file=new.standard_in_file,
-            air_temperature_c=new.air_temperature_c,
-            air_pressure_kpa=new.air_pressure_kpa,
-            air_humidity_percent=new.air_humidity_percent,
             engine_speed_rpm=rows.engine_speed_rpm[kept].tolist(),
             torque_n_m=rows.torque[kept].tolist(),
+            cards=[card],
         )
 
     return write_once(session, PullReading, identifier, new, make)
@@ -128,12 +110,13 @@ def add_pull(session: Session, files: FileStore, run: Run, identifier: UUID, new
 def export_pull(session: Session, identifier: UUID) -> tuple[str, str]:
     """Name and content of a pull as CSV, every digit kept."""
     pull = find(session, PullReading, identifier, "pull")
-    build = find(session, Build, pull.build_id, "build")
+    card = pull.card
+    build = find(session, Build, card.build_id, "build")
     comments = [
-        f"Elvarn pull: {build.name}{' · ' + pull.label if pull.label else ''}",
-        f"taken {pull.taken_at.isoformat()}, at the {pull.measures}, {pull.standard_in_file}",
+        f"Elvarn pull: {build.name}{' · ' + card.label if card.label else ''}",
+        f"taken {card.pulled_at.isoformat()}, at the {card.dyno.measures}, {card.standard_in_file}",
     ]
-    name = f"{build.name} {pull.taken_at:%Y-%m-%d}.csv".replace(" ", "-").replace(",", "")
+    name = f"{build.name} {card.pulled_at:%Y-%m-%d}.csv".replace(" ", "-").replace(",", "")
     return name, write_pull(pull.engine_speed_rpm, pull.torque_n_m, comments)
 
 
@@ -162,16 +145,29 @@ def _ways_on(error: Contradiction, new: NewPull) -> list[Offer]:
     return offers
 
 
+def _ask_about_twin(session: Session, new: NewPull) -> None:
+    """Ask about a file whose content was kept as a pull before."""
+    if "seen_before" in new.accepted:
+        return
+    twin = next(iter(queries.pulls_of_file(session, new.file_digest)), None)
+    if twin is None:
+        return
+    where = "this job" if twin.job_id == new.job_id else "another job"
+    message = f"This file was kept before, as a pull of {twin.card.pulled_at:%-d %b %Y} in {where}."
+    offers = [Offer("Keep it again", {"accepted": [*new.accepted, "seen_before"]})]
+    raise Question("seen_before", message, offers, path="file_digest")
+
+
 def _ask_about_wheels(session: Session, dyno: Dyno, new: NewPull) -> None:
     if "wheel_and_engine" in new.accepted:
         return
-    others = {pull.measures for pull in queries.pulls_of(session, [new.job_id]) if pull.strike is None}
+    others = {row.measures for row in queries.pulled_in_job(session, new.job_id)}
     if not others or others == {dyno.measures}:
         return
     other = "engine" if dyno.measures == "wheel" else "wheels"
     here = "wheels" if dyno.measures == "wheel" else "engine"
     fitting = [d for d in queries.dynos(session) if d.measures in others]
-    offers = [Offer(f"It was run on {d.name}", {"dyno_id": str(d.id)}) for d in fitting]
+    offers = [Offer(f"It was run on {d.name}", {"facts": {"dyno_id": str(d.id)}}) for d in fitting]
     offers.append(Offer("Keep it, marked", {"accepted": [*new.accepted, "wheel_and_engine"]}))
     message = f"This pull is at the {here}, the others at the {other}: their difference is no gain."
     raise Question("wheel_and_engine", message, offers, path="dyno_id")

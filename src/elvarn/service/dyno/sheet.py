@@ -1,4 +1,4 @@
-"""The dyno screen: pulls, the designs they are of, the comparison with stock and the verdict."""
+"""The dyno screen: pulls, the designs they are of, how these stand for each use, and the verdict."""
 
 from dataclasses import dataclass
 from datetime import datetime
@@ -8,121 +8,226 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.dyno.correction import Standard
+from elvarn.core.path.tree import ElementKind
 from elvarn.core.rail import Step
-from elvarn.service.dyno.comparison import ComparisonView, basis_of, compare_builds
-from elvarn.service.dyno.words import about_flow, what_is_next
+from elvarn.service.dyno.changes import Change, changes_of
+from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
+from elvarn.service.dyno.designs import Designs, designs_of
+from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
+from elvarn.service.dyno.plate import DesignsPlate, plate_of
+from elvarn.service.dyno.words import about_designs, about_flow, about_trust, what_is_next
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.strikes import StruckView
-from elvarn.store.models import Build, PullReading
+from elvarn.store.models import PullReading
 
 
 @dataclass(frozen=True)
 class PullView:
-    """A pull in the list: whose build, when, by whom, and how it was brought to the standard."""
+    """A pull in the list: whose build, when, by whom, in which air, what was declared of it, what changed since the
+    pull before, and how it was brought to the basis. `version` is the card's number."""
 
     id: UUID
+    version: int
     build_id: UUID
     build: str
     is_stock: bool
     label: str
-    taken_at: datetime
+    pulled_at: datetime
+    session: int
+    mount: int
+    engine_version: int
     person: str
+    dyno_id: UUID
     dyno: str
     measures: str
+    standard_in_file: str
+    air_temperature_c: float | None
+    air_pressure_kpa: float | None
+    air_humidity_percent: float | None
+    typed: dict[str, str]
+    declared: dict[str, str]
     basis: str
+    factor: float | None
+    changes: Change
     row_count: int
     struck: StruckView | None
 
 
 @dataclass(frozen=True)
 class DesignView:
-    """A build that was pulled, to choose from."""
+    """A build of the job. `hue` tells its manifold from the others', `dash` its throttle: 0 are those of
+    the first build."""
 
     build_id: UUID
     name: str
     is_stock: bool
     pulls: int
+    hue: int
+    dash: int
+
+
+@dataclass(frozen=True)
+class JudgedView:
+    """What a band says: the answer, the table over all uses, and the verdict in words."""
+
+    head: Head
+    table: Table
+    said: list[Sentence]
 
 
 @dataclass(frozen=True)
 class DynoSheet:
-    """The dyno screen of a job. Without two designs there is no comparison, and the margin says what is next."""
+    """The dyno screen of a job. Where nothing was pulled there is no plate, and the margin says what is next."""
 
     pulls: list[PullView]
     designs: list[DesignView]
-    stock: DesignView | None
-    other: DesignView | None
-    comparison: ComparisonView | None
+    items: list[DeclaredItem]
+    standard: str
+    basis: str
+    reference_id: UUID | None
+    plate: DesignsPlate | None
+    judged: JudgedView | None
+    trust: list[Sentence]
     margin: list[Sentence]
     cautions: list[str]
 
 
+@dataclass(frozen=True)
+class Asked:
+    """What is looked at: the use or the band [rpm], the reference where it is not stock, the standard where it is not
+    the job's."""
+
+    use: str = ""
+    band: tuple[float, float] | None = None
+    reference_id: UUID | None = None
+    standard: Standard | None = None
+
+
+EVERYTHING = Asked()
+MANIFOLD, THROTTLE = (ElementKind.PLENUM.value, ElementKind.RUNNER.value), (ElementKind.THROTTLE.value,)
+
+
 def dyno_sheet(
-    session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, other_id: UUID | None = None
+    session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, asked: Asked = EVERYTHING
 ) -> DynoSheet:
-    """The dyno screen: the chosen or latest other design against stock, over the job's band."""
-    return sheet_of(load_job(session, job_id), session, shelf, preset, other_id)
+    """The dyno screen of a job."""
+    record = load_job(session, job_id)
+    return sheet_of(record, preset, designs_of(session, shelf, job_id, asked.reference_id, asked.standard), asked)
 
 
-def sheet_of(
-    record: JobRecord, session: Session, shelf: CurveShelf, preset: units.Preset, other_id: UUID | None = None
-) -> DynoSheet:
-    """The dyno screen of a job that is loaded already."""
-    stock = _reference(record)
-    other = _other(record, stock, other_id)
-    comparison = None
-    if stock and other and record.valid_pulls(stock) and record.valid_pulls(other):
-        comparison = compare_builds(session, shelf, stock.id, other.id, preset)
-    made = comparison.band.power_fraction if comparison and comparison.band else None
+def sheet_of(record: JobRecord, preset: units.Preset, designs: Designs | None, asked: Asked = EVERYTHING) -> DynoSheet:
+    """The dyno screen of a job that is loaded already, with its designs."""
+    chosen, _ = standings_of(designs, asked.use, asked.band) if designs else (None, [])
     return DynoSheet(
-        pulls=[_pull_view(record, pull) for pull in record.pulls],
-        designs=[_design(record, build) for build in record.builds],
-        stock=_design(record, stock) if stock else None,
-        other=_design(record, other) if other else None,
-        comparison=comparison,
+        pulls=_pull_views(record, designs),
+        designs=_design_views(record),
+        items=list(ITEMS),
+        standard=asked.standard or record.job.standard,
+        basis=designs.basis if designs else "",
+        reference_id=designs.reference.build_id if designs else None,
+        plate=plate_of(designs, preset) if designs else None,
+        judged=_judged(designs, asked, preset) if designs else None,
+        trust=about_trust(designs) if designs else [],
         margin=[
-            *about_flow(record.pairs.fraction if record.pairs.alike else None, made),
-            what_is_next(record, stock, other),
+            *about_flow(record.pairs.fraction if record.pairs.alike else None, _made(designs, record, chosen)),
+            what_is_next(record, designs),
         ],
         cautions=CAUTIONS[Step.DYNO],
     )
 
 
-def _reference(record: JobRecord) -> Build | None:
-    """The stock build, or, where a job has none, the first."""
-    return record.stock_build or (record.builds[0] if record.builds else None)
+def _design_views(record: JobRecord) -> list[DesignView]:
+    hues, dashes = (_numbers(record, kinds) for kinds in (MANIFOLD, THROTTLE))
+    return [
+        DesignView(b.id, b.name, b.is_stock, len(record.valid_pulls(b)), hue, dash)
+        for b, hue, dash in zip(record.builds, hues, dashes, strict=True)
+    ]
 
 
-def _other(record: JobRecord, stock: Build | None, wanted: UUID | None) -> Build | None:
-    others = [build for build in record.builds if stock is None or build.id != stock.id]
-    chosen = next((build for build in others if build.id == wanted), None)
-    pulled = [build for build in others if record.valid_pulls(build)]
-    return chosen or (pulled[-1] if pulled else (others[-1] if others else None))
+def _numbers(record: JobRecord, kinds: tuple[str, ...]) -> list[int]:
+    """A number for each build, the same where the same parts stand at elements of these kinds."""
+    known: list[frozenset[UUID | None]] = []
+    found = []
+    for build in record.builds:
+        parts = frozenset(node.part_state_id for node in build.nodes if node.element_kind in kinds)
+        if parts not in known:
+            known.append(parts)
+        found.append(known.index(parts))
+    return found
 
 
-def _design(record: JobRecord, build: Build) -> DesignView:
-    return DesignView(build.id, build.name, build.is_stock, len(record.valid_pulls(build)))
+def judged_band(
+    session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, asked: Asked
+) -> JudgedView | None:
+    """What another band says: asked for while it is chosen. None where nothing was pulled."""
+    designs = designs_of(session, shelf, job_id, asked.reference_id, asked.standard)
+    return _judged(designs, asked, preset) if designs else None
 
 
-def _pull_view(record: JobRecord, pull: PullReading) -> PullView:
-    build = next(b for b in record.builds if b.id == pull.build_id)
-    strike = pull.strike
-    has_weather = pull.air_temperature_c is not None and pull.air_pressure_kpa is not None
-    basis = basis_of(pull.standard_in_file, record.job.standard, has_weather=has_weather)
-    return PullView(
-        pull.id,
-        build.id,
-        build.name,
-        build.is_stock,
-        pull.label,
-        pull.taken_at,
-        record.people[pull.person_id],
-        pull.dyno.name,
-        pull.measures,
-        Standard.of(basis).label,
-        pull.row_count,
-        StruckView(strike.reason, record.people[strike.person_id], strike.struck_at) if strike else None,
+def _judged(designs: Designs, asked: Asked, preset: units.Preset) -> JudgedView:
+    chosen, found = standings_of(designs, asked.use, asked.band)
+    return JudgedView(
+        head_of(designs, chosen, preset),
+        table_of(designs, chosen, found, preset),
+        about_designs(designs, chosen, found, preset),
     )
+
+
+def _made(designs: Designs | None, record: JobRecord, chosen: Standing | None) -> float | None:
+    """What the first build with the manifold that was read after made of it, as a fraction over the chosen use."""
+    after = record.after_state
+    if designs is None or chosen is None or after is None or not designs.reference.is_stock:
+        return None
+    built = next((b.id for b in record.builds if any(n.part_state_id == after.id for n in b.nodes)), None)
+    found = (band for one, band in chosen.figures if one.design.build_id == built)
+    return next((band.power.fraction for band in found), None)
+
+
+def _pull_views(record: JobRecord, designs: Designs | None) -> list[PullView]:
+    based = {one.row.id: (one, pull) for d in (designs.every if designs else ()) for one, pull in d.pairs}
+    versions = engine_versions([pull.card.declared for pull in record.pulls])
+    changes = changes_of(record)
+    sessions: dict[object, int] = {}
+    found = []
+    for pull, version, change in zip(record.pulls, versions, changes, strict=True):
+        card, (one, placed) = pull.card, based.get(pull.id, (None, None))
+        key = placed.day if placed else None
+        number = sessions.setdefault(key, len(sessions) + 1) if placed else 0
+        found.append(
+            PullView(
+                id=pull.id,
+                version=card.number,
+                build_id=card.build_id,
+                build=record.build_name(card.build_id),
+                is_stock=record.stock_build is not None and card.build_id == record.stock_build.id,
+                label=card.label,
+                pulled_at=card.pulled_at,
+                session=number,
+                mount=placed.mount if placed else 0,
+                engine_version=version,
+                person=record.people[pull.person_id],
+                dyno_id=card.dyno_id,
+                dyno=card.dyno.name,
+                measures=card.dyno.measures,
+                standard_in_file=card.standard_in_file,
+                air_temperature_c=card.air_temperature_c,
+                air_pressure_kpa=card.air_pressure_kpa,
+                air_humidity_percent=card.air_humidity_percent,
+                typed=card.typed,
+                declared=card.declared,
+                basis=one.standard.label if one else Standard.of(card.standard_in_file).label,
+                factor=one.factor if one else None,
+                changes=change,
+                row_count=pull.row_count,
+                struck=_struck(record, pull),
+            )
+        )
+    return found
+
+
+def _struck(record: JobRecord, pull: PullReading) -> StruckView | None:
+    strike = pull.strike
+    return StruckView(strike.reason, record.people[strike.person_id], strike.struck_at) if strike else None

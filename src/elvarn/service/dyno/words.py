@@ -1,143 +1,239 @@
-"""What two designs' pulls say, in shop words."""
+"""What designs' pulls say, in shop words: the answer for the use first, then its price, then what it rests on."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
 
 from elvarn import units
-from elvarn.core.dyno.compare import BandComparison, BandFigures, Comparison, Stretch
-from elvarn.core.finding import Finding, Grade
-from elvarn.service.kernel.sentences import Sentence, from_finding, listed, sentence
+from elvarn.core.dyno.compare import Traces
+from elvarn.core.dyno.correction import Standard
+from elvarn.core.dyno.curves import Stretch
+from elvarn.core.finding import Grade
+from elvarn.core.verdict import Verdict
+from elvarn.service.dyno.designs import Against, Designs
+from elvarn.service.dyno.judged import Standing, peak_view, speeds
+from elvarn.service.kernel.sentences import Sentence, first_up, from_finding, listed, sentence, what_would_tell
 from elvarn.service.record.job import JobRecord
-from elvarn.store.models import Build
 
 FURTHER = "Pull further to see its peak."
-MOST_CROSSINGS_NAMED = 3
+TRUSTED = {"trusted_torque": "torque", "trusted_power": "power"}
 
 
-@dataclass(frozen=True)
-class ComparedPulls:
-    """What the sentences rest on. `repeatability` is by how much two pulls of one set-up differ, as a fraction."""
-
-    stock: str
-    other: str
-    comparison: Comparison | None
-    band: BandComparison | None
-    repeatability: float
-    learned: bool
-    bases: list[str]
-    findings: list[Finding]
-    measures: list[str]
-    marks: list[str]
-    failure: str | None
-
-
-def about_comparison(facts: ComparedPulls, preset: units.Preset) -> list[Sentence]:
-    """The verdict, then the shape of the difference."""
-    said = [sentence(facts.failure, Grade.COMPUTED, "doubt")] if facts.failure else []
-    comparable = len(facts.measures) < 2  # else that is said, and no figure is judged
-    if facts.comparison is not None and facts.band is not None and comparable:
-        said.append(_verdict(facts, facts.band, preset))
-        said += _shape(facts, facts.comparison, facts.band, preset)
+def about_designs(
+    designs: Designs, chosen: Standing | None, found: Sequence[Standing], preset: units.Preset
+) -> list[Sentence]:
+    """The verdict for the chosen use, what it costs elsewhere, and who leads the other uses."""
+    said = list(_unlike(designs))
+    if chosen is None:
+        return said
+    said += _not_reached(chosen)
+    said += _verdict(designs, chosen, preset)
+    if chosen.best is not None:
+        said += _price(designs, chosen.best[0], preset)
+        said += _peaks(chosen, preset)
+    for standing in found:
+        if standing is not chosen:
+            said += _leader(designs, standing, preset)
     return said
 
 
-def about_trust(facts: ComparedPulls) -> list[Sentence]:
+def about_trust(designs: Designs) -> list[Sentence]:
     """How far the comparison can be trusted."""
-    return list(_trust(facts))
+    return list(_trust(designs))
 
 
-def _verdict(facts: ComparedPulls, band: BandComparison, preset: units.Preset) -> Sentence:
-    power = band.power
-    difference = units.show_difference(power.verdict.change, "power", preset)
-    noise = units.show(power.verdict.half_width, "power", preset)
-    percent = units.percent_text(power.fraction)
-    where = _band(band.low, band.high)
-    figure = f"[{difference.text} {difference.unit}](band-mean)"
-    name = f"[{_capital(facts.other)}](line-other)"
-    if not power.verdict.real:
-        answer = f"Too close to call: {name} vs stock {figure}, inside ±{noise.text} {noise.unit}, averaged {where}."
-        return sentence(answer, Grade.MEASURED, paper=True)
-    verb = "makes more than stock" if power.verdict.change > 0 else "makes less than stock"
-    answer = f"{name} {verb}: {figure}, averaged {where} ({percent})."
-    return sentence(
-        answer, Grade.MEASURED, reason=f"Clear: repeat pulls vary by ±{noise.text} {noise.unit}.", paper=True
+def line(one: Against) -> str:
+    """A design's name, that lights its curve."""
+    return f"[{first_up(one.design.name)}](line-{one.design.build_id})"
+
+
+def _unlike(designs: Designs) -> Iterator[Sentence]:
+    for one in designs.others:
+        if one.unlike:
+            yield sentence(
+                f"{line(one)} and {designs.reference.name}: {one.unlike}.", Grade.MEASURED, "harm", paper=True
+            )
+
+
+def _not_reached(chosen: Standing) -> Iterator[Sentence]:
+    low, high = chosen.use.band
+    for one in chosen.without:
+        if one.compared is not None and one.compared.traces is not None:
+            grid = one.compared.traces.grid
+            reach = f"{grid[0]:.0f} to {grid[-1]:.0f} rpm"
+            text = f"{line(one)}: {low:.0f} to {high:.0f} rpm was not pulled; both reach {reach}."
+            yield sentence(text, Grade.MEASURED, "doubt", paper=True)
+    if chosen.best is not None:
+        band = chosen.best[1]
+        if band.low > low + 1 or band.high < high - 1:
+            text = (
+                f"Of {low:.0f} to {high:.0f} rpm only {band.low:.0f} to {band.high:.0f} rpm was pulled: that is judged."
+            )
+            yield sentence(text, Grade.MEASURED, "doubt", paper=True)
+
+
+def _verdict(designs: Designs, chosen: Standing, preset: units.Preset) -> Iterator[Sentence]:
+    if chosen.best is None:
+        return
+    best, band = chosen.best
+    verdict = band.power.verdict
+    figure, where = _figure(verdict, f"cell-{best.design.build_id}", preset), f"averaged over {speeds(band)} rpm"
+    percent, basis = (
+        units.percent_text(band.power.fraction),
+        ", with an assumed repeatability" if verdict.assumed else "",
+    )
+    width = _width(verdict, preset)
+    if not verdict.real:
+        word = f"No difference larger than {verdict.matters:g} %" if verdict.no_larger else "Too close to call"
+        answer = f"{word}: {line(best)} vs {designs.reference.name} {figure}, {where}."
+        yield sentence(answer, Grade.MEASURED, reason=f"The ± is {width}{basis}.", action=_would(verdict), paper=True)
+    elif verdict.change > 0:
+        answer = f"{line(best)} makes {figure} more than {designs.reference.name}, {where} ({percent})."
+        yield sentence(answer, Grade.MEASURED, reason=f"Clear: the ± is {width}{basis}.", paper=True)
+        yield from _next_best(designs, chosen, preset)
+    else:
+        answer = (
+            f"Keep {designs.reference.name} for {chosen.use.name}: {line(best)}, best of the others, makes {figure}."
+        )
+        yield sentence(answer, Grade.MEASURED, reason=f"Clear: the ± is {width}{basis}.", paper=True)
+
+
+def _next_best(designs: Designs, chosen: Standing, preset: units.Preset) -> Iterator[Sentence]:
+    """Whether the best is clearly ahead of the next one, where that gains, too."""
+    if len(chosen.figures) < 2 or chosen.figures[1][1].power.verdict.change <= 0:
+        return
+    (best, _), (after, _) = chosen.figures[:2]
+    band = designs.between(after.design, best.design).over(chosen.use.band)
+    if band is None:
+        return
+    verdict = band.power.verdict
+    figure = _figure(verdict, f"cell-{after.design.build_id}", preset)
+    if verdict.real:
+        yield sentence(f"It is ahead of {line(after)} by {figure}, clearly.", Grade.MEASURED, paper=True)
+    else:
+        answer = f"Too close to call: {line(best)} against {line(after)}, {figure}, inside ±{_width(verdict, preset)}."
+        yield sentence(answer, Grade.MEASURED, "doubt", action=_would(verdict), paper=True)
+
+
+def _price(designs: Designs, best: Against, preset: units.Preset) -> Iterator[Sentence]:
+    found = best.compared.traces if best.compared else None
+    if found is None:
+        return
+    if found.power.lost:
+        yield sentence(_stretch(best, "loses", _worst(found.power.lost), preset), Grade.MEASURED, "doubt", paper=True)
+    if found.power.gained:
+        yield sentence(_stretch(best, "gains", _worst(found.power.gained), preset), Grade.MEASURED, paper=True)
+    clear = [c for c in found.crossings if c.clear]
+    if clear:
+        at = listed([f"[{units.to_fifty(c.engine_speed_rpm)}](crossing-{i})" for i, c in enumerate(clear[:3])])
+        span = f"between {units.to_fifty(clear[0].low)} and {units.to_fifty(clear[0].high)} rpm"
+        reason = f"The first lies somewhere {span}." if len(clear) > 1 else f"It lies somewhere {span}."
+        yield sentence(f"The curves cross at {at} rpm.", Grade.MEASURED, reason=reason, paper=True)
+    yield from _climbing(designs, best, found)
+
+
+def _climbing(designs: Designs, best: Against, found: Traces) -> Iterator[Sentence]:
+    if found.other_climbs:
+        answer = f"{line(best)} was still climbing when the pull ended."
+        yield sentence(answer, Grade.MEASURED, "doubt", action=FURTHER, paper=True)
+    elif found.stock_climbs:
+        answer = f"{first_up(designs.reference.name)} was still climbing when the pull ended."
+        yield sentence(answer, Grade.MEASURED, "doubt", action=FURTHER, paper=True)
+
+
+def _peaks(chosen: Standing, preset: units.Preset) -> Iterator[Sentence]:
+    if chosen.best is None:
+        return
+    power = chosen.best[1].power
+    other, stock = (peak_view(power, side, preset) for side in (True, False))
+    yield sentence(
+        f"Peak power in band: [{other.value.text} {other.value.unit}](peak-other) at "
+        f"{units.to_fifty(other.engine_speed_rpm)} rpm; stock [{stock.value.text} {stock.value.unit}](peak-stock) at "
+        f"{units.to_fifty(stock.engine_speed_rpm)} rpm.",
+        Grade.MEASURED,
+        paper=True,
     )
 
 
-def _shape(
-    facts: ComparedPulls, comparison: Comparison, band: BandComparison, preset: units.Preset
-) -> Iterator[Sentence]:
-    torque = comparison.torque
-    if torque.lost:
-        yield sentence(_stretch(facts, "loses up to", _worst(torque.lost), preset), Grade.MEASURED, "doubt", paper=True)
-    if torque.gained:
-        yield sentence(_stretch(facts, "gains up to", _worst(torque.gained), preset), Grade.MEASURED, paper=True)
-    yield sentence(_peaks(band.power, preset), Grade.MEASURED, paper=True)
-    clear = [c for c in torque.crossings if c.clear]
-    if clear:
-        named = [
-            f"[{units.to_fifty(c.engine_speed_rpm)}](crossing-{i})" for i, c in enumerate(clear[:MOST_CROSSINGS_NAMED])
-        ]
-        more = f" and {len(clear) - MOST_CROSSINGS_NAMED} more" if len(clear) > MOST_CROSSINGS_NAMED else ""
-        yield sentence(f"The torque curves cross at {listed(named)}{more} rpm.", Grade.MEASURED, paper=True)
-    if comparison.other_climbs:
-        answer = f"{_capital(facts.other)} was still climbing when the pull ended."
-        yield sentence(answer, Grade.MEASURED, "doubt", action=FURTHER, paper=True)
-    if comparison.stock_climbs and not comparison.other_climbs:
-        answer = "Stock was still climbing when the pull ended."
-        yield sentence(answer, Grade.MEASURED, "doubt", action=FURTHER, paper=True)
+def _leader(designs: Designs, standing: Standing, preset: units.Preset) -> Iterator[Sentence]:
+    """Who leads another use."""
+    if standing.best is None:
+        return
+    use = first_up(standing.use.name)
+    best, band = standing.best
+    figure = _figure(band.power.verdict, f"cell-{best.design.build_id}", preset)
+    if standing.leads:
+        yield sentence(f"{use}: {line(best)} leads, {figure}.", Grade.MEASURED, paper=True)
+    elif band.power.verdict.change > 0:
+        yield sentence(f"{use}: too close to call, {line(best)} {figure}.", Grade.MEASURED, paper=True)
+    else:
+        less = "clearly" if band.power.verdict.real else "not clearly"
+        answer = f"{use}: keep {designs.reference.name}. The best of the others makes {figure}, {less}."
+        yield sentence(answer, Grade.MEASURED, paper=True)
 
 
-def _trust(facts: ComparedPulls) -> Iterator[Sentence]:
-    if len(facts.measures) > 1:
-        text = "Not comparable: one pull is wheel hp, the other engine hp."
-        yield sentence(text, Grade.MEASURED, "harm", paper=True)
-    if len(set(facts.bases)) > 1:
-        text = "Corrections differ: weather is part of the difference."
-        yield sentence(text, Grade.COMPUTED, "doubt", paper=True)
-    elif facts.bases == ["observed", "observed"]:
-        text = "Uncorrected: another day can shift both by 1 % or more."
-        yield sentence(text, Grade.COMPUTED, "doubt", paper=True)
-    for mark, word in (("trusted_torque", "torque"), ("trusted_power", "power")):
-        if mark in facts.marks:
+def _trust(designs: Designs) -> Iterator[Sentence]:
+    yield from _drifts(designs)
+    if not designs.basis:
+        yield sentence("Pulls stand on different corrections.", Grade.COMPUTED, "doubt", paper=True)
+    elif designs.basis == Standard.OBSERVED.label:
+        yield sentence("As observed: the weather is part of the difference.", Grade.COMPUTED, "doubt", paper=True)
+    rows = [one for design in designs.every for one in design.pulls]
+    if any(one.humidity for one in rows):
+        most = max(one.humidity for one in rows)
+        text = f"Humidity not known on {sum(one.humidity > 0 for one in rows)} of {len(rows)} pulls."
+        yield sentence(text, Grade.COMPUTED, "doubt", reason=f"It may make up to ±{most:.1f} %, which is in the ±.")
+    for mark, word in TRUSTED.items():
+        if any(mark in one.row.marks for one in rows):
             text = f"Torque and power of a file disagreed; its {word} was taken."
             yield sentence(text, Grade.MEASURED, "doubt")
-    for finding in dict.fromkeys(facts.findings):
+    for finding in dict.fromkeys(f for one in rows for f in one.findings):
         yield from_finding(finding, Grade.MEASURED)
-    if facts.comparison is not None and not facts.learned:
-        text = (
-            f"Repeatability of this dyno not known; {facts.repeatability * 100:g} % assumed. Make two pulls per build."
-        )
-        yield sentence(text, Grade.RULE)
+    for finding in dict.fromkeys(f for design in designs.every for pull in design.curves for f in pull.curve.findings):
+        yield from_finding(finding, Grade.MEASURED)
+    if any(one.compared is not None and one.compared.pairing.left_out and not one.unlike for one in designs.others):
+        text = "Pulls that have no like on the other side, or are of another day, are left out."
+        yield sentence(text, Grade.COMPUTED)
 
 
-def _stretch(facts: ComparedPulls, verb: str, stretch: Stretch, preset: units.Preset) -> str:
-    shown = units.show(abs(stretch.extreme), "torque", preset)
+def _drifts(designs: Designs) -> Iterator[Sentence]:
+    found = dict.fromkeys(drift for one in designs.others if one.compared for drift in one.compared.drifts)
+    for drift in found:
+        if not drift.verdict.real:
+            continue
+        percent = units.percent_text(drift.verdict.change / 100)
+        name = first_up(designs.reference.name)
+        if drift.spoils:
+            answer = f"{name} came back {percent} off within the day."
+            yield sentence(answer, Grade.MEASURED, "harm", action="Find out why, then pull both again.", paper=True)
+        else:
+            yield sentence(
+                f"{name} came back {percent} off: the drift is taken out.", Grade.MEASURED, "doubt", paper=True
+            )
+
+
+def _stretch(one: Against, verb: str, stretch: Stretch, preset: units.Preset) -> str:
+    shown = units.show(abs(stretch.extreme), "power", preset)
     low, high, most = (units.to_fifty(speed) for speed in (stretch.low, stretch.high, stretch.extreme_rpm))
     where = f"between {low} and {high} rpm, most at {most} rpm"
-    return f"{_capital(facts.other)} {verb} [{shown.text} {shown.unit}](strip) {where}."
+    return f"{line(one)} {verb} up to [{shown.text} {shown.unit}](strip) {where}."
 
 
-def _worst(stretches: tuple[Stretch, ...]) -> Stretch:
+def _worst(stretches: Sequence[Stretch]) -> Stretch:
     return max(stretches, key=lambda s: abs(s.mean) * (s.high - s.low))
 
 
-def _peaks(power: BandFigures, preset: units.Preset) -> str:
-    other = units.show(power.other_peak.value, "power", preset)
-    stock = units.show(power.stock_peak.value, "power", preset)
-    at, stock_at = (units.to_fifty(one.engine_speed_rpm) for one in (power.other_peak, power.stock_peak))
-    return (
-        f"Peak power in band: [{other.text} {other.unit}](peak-other) at {at} rpm; "
-        f"stock [{stock.text} {stock.unit}](peak-stock) at {stock_at} rpm."
-    )
+def _figure(verdict: Verdict, target: str, preset: units.Preset) -> str:
+    shown = units.show_difference(verdict.change, "power", preset)
+    return f"[{shown.text} {shown.unit}]({target})"
 
 
-def _band(low: float, high: float) -> str:
-    return f"over {units.to_fifty(low)} to {units.to_fifty(high)} rpm"
+def _width(verdict: Verdict, preset: units.Preset) -> str:
+    shown = units.show(verdict.half_width, "power", preset)
+    return f"{shown.text} {shown.unit}"
 
 
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
+def _would(verdict: Verdict) -> str:
+    would = what_would_tell(verdict, "pull")
+    return f"{first_up(would)}." if would else ""
 
 
 def about_flow(flow: float | None, power: float | None) -> list[Sentence]:
@@ -145,27 +241,34 @@ def about_flow(flow: float | None, power: float | None) -> list[Sentence]:
     if flow is None or power is None:
         return []
     shown, made = units.percent_text(flow), units.percent_text(power)
-    return [
-        sentence(
-            f"Flow {shown} on the bench, power {made} on the dyno.",
-            Grade.COMPUTED,
-            reason="Other changes in the build count too.",
-            paper=True,
-        )
-    ]
+    answer = f"Flow {shown} on the bench, power {made} on the dyno."
+    return [sentence(answer, Grade.COMPUTED, reason="Other changes in the build count too.", paper=True)]
 
 
-def what_is_next(record: JobRecord, stock: Build | None, other: Build | None) -> Sentence:
+def what_is_next(record: JobRecord, designs: Designs | None) -> Sentence:
     """The next pull, or what comes after the last."""
-    stock_pulls, other_pulls = record.valid_pulls(stock), record.valid_pulls(other)
-    if not stock_pulls:
+    stock = record.stock_build
+    waiting = next((b for b in reversed(record.builds) if b is not stock and not record.valid_pulls(b)), None)
+    if stock is not None and not record.valid_pulls(stock):
         text = "Pull stock before you take anything off; drop the file here."
-    elif other is None:
+    elif waiting is not None and not _others_pulled(record):
+        text = f"Pull {waiting.name}, same fuel and day if you can; drop the file here."
+    elif len(record.builds) < 2:
         text = "Stock is saved. Mark the part as ported at the bench, then pull it."
-    elif not other_pulls:
-        text = f"Pull {other.name}, same fuel and day if you can; drop the file here."
-    elif max(p.taken_at for p in stock_pulls) < min(p.taken_at for p in other_pulls):
-        text = f"Repeat a pull to check the day: stock if you still have it, else {other.name}."
+    elif designs is not None and _not_repeated(designs):
+        text = f"Pull {designs.reference.name} again if you still have it, else the last: it shows what the day did."
     else:
         text = "Print the sheet for the customer."
     return sentence(text, Grade.RULE, "next")
+
+
+def _others_pulled(record: JobRecord) -> bool:
+    """Whether anything but stock was pulled."""
+    return any(record.valid_pulls(build) for build in record.builds if build is not record.stock_build)
+
+
+def _not_repeated(designs: Designs) -> bool:
+    """Whether the reference was not pulled again after the others."""
+    return bool(designs.others) and max(one.row.pulled_at for one in designs.reference.pulls) < max(
+        one.row.pulled_at for other in designs.others for one in other.design.pulls
+    )

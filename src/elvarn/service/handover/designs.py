@@ -1,31 +1,28 @@
 """The designs that were pulled, each against stock, on paper."""
 
-from collections.abc import Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
-from math import inf
+from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.service.dyno.comparison import ComparisonView, compare_builds
-from elvarn.service.dyno.sheet import DynoSheet
+from elvarn.service.dyno.designs import Designs, designs_of
+from elvarn.service.dyno.judged import Standing, StandingRow, standings_of, table_of
+from elvarn.service.dyno.plate import DesignsPlate, plate_of
 from elvarn.service.record.curves import CurveShelf
-from elvarn.service.record.job import JobRecord
-from elvarn.store.models import Build
 
 
 @dataclass(frozen=True)
-class Pulled:
-    """A design's comparison with stock, where both were measured; why there is none, where they are not alike."""
+class Plate:
+    """What is drawn of the designs: their curves and differences, without those that are not comparable, and the band
+    [rpm]."""
 
-    comparison: ComparisonView
-    measures: str
-    unlike: str
+    view: DesignsPlate
+    band: tuple[float, float]
 
-    @property
-    def gained(self) -> float:
-        band = self.comparison.band
-        return band.power.mean_difference.value if band is not None else -inf
+
+Draw = Callable[[Plate], str]
 
 
 @dataclass(frozen=True)
@@ -41,47 +38,51 @@ class DesignRow:
     peak: str
 
 
-def pulled_designs(
-    session: Session, shelf: CurveShelf, record: JobRecord, dyno: DynoSheet | None, preset: units.Preset
-) -> list[Pulled]:
-    """Every design that was pulled, in the order of the builds, against stock or else the first build. What the dyno's
-    sheet compared already is not compared again."""
-    stock = record.stock_build or (record.builds[0] if record.builds else None)
-    if dyno is None or dyno.other is None or stock is None or not record.valid_pulls(stock):
-        return []
-    known = {dyno.other.build_id: dyno.comparison}
-    others = [build for build in record.builds if build.id != stock.id and record.valid_pulls(build)]
-    compared = [(b, known.get(b.id) or compare_builds(session, shelf, stock.id, b.id, preset)) for b in others]
-    return [_pulled(record, (stock, build), comparison) for build, comparison in compared]
+@dataclass(frozen=True)
+class Pulled:
+    """The designs of a job, and how they stand over its use."""
+
+    designs: Designs
+    standing: Standing
+
+    @property
+    def unlike(self) -> str:
+        """Why a design has no figure, where one has none."""
+        return next((one.unlike for one in self.designs.others if one.unlike), "")
 
 
-def design_rows(pulled: Sequence[Pulled]) -> list[DesignRow]:
+def pulled_of(session: Session, shelf: CurveShelf, job_id: UUID) -> Pulled | None:
+    """A job's designs over its own use; None where fewer than two were pulled."""
+    designs = designs_of(session, shelf, job_id)
+    if designs is None or not designs.others:
+        return None
+    standing, _ = standings_of(designs, "", None)
+    return Pulled(designs, standing) if standing else None
+
+
+def plate_on_paper(pulled: Pulled, preset: units.Preset) -> Plate | None:
+    """The curves of all that can be compared; None where nothing can."""
+    best = pulled.standing.best
+    if best is None:
+        return None
+    view = plate_of(pulled.designs, preset)
+    shown = {one.build_id for one in view.differences}
+    curves = [one for one in view.curves if one.is_reference or one.build_id in shown]
+    return Plate(DesignsPlate(view.power_unit, view.torque_unit, curves, view.differences), (best[1].low, best[1].high))
+
+
+def design_rows(pulled: Pulled, preset: units.Preset) -> list[DesignRow]:
     """Stock and every design, a row each."""
-    bands = [one.comparison.band for one in pulled if one.comparison.band]
-    if not bands:
-        return []
-    stock = bands[0].power
-    peak = f"{stock.stock_peak.value.text} at {stock.stock_peak.engine_speed_rpm:.0f}"
-    return [DesignRow(pulled[0].comparison.stock, stock.stock_mean.text, "", "", "", "", peak), *map(_row, pulled)]
+    table = table_of(pulled.designs, pulled.standing, [pulled.standing], preset)
+    return [_row(row) for row in table.rows]
 
 
-def _row(one: Pulled) -> DesignRow:
-    band = one.comparison.band
-    if band is None or one.unlike:
-        return DesignRow(one.comparison.other, "", "", "", "", one.unlike or "no common speeds", "")
-    power = band.power
-    return DesignRow(
-        one.comparison.other,
-        power.other_mean.text,
-        power.mean_difference.text,
-        f"±{power.half_width.text}",
-        power.mean_percent,
-        "clear" if power.real else "too close to call",
-        f"{power.other_peak.value.text} at {power.other_peak.engine_speed_rpm:.0f}",
-    )
-
-
-def _pulled(record: JobRecord, sides: tuple[Build, Build], comparison: ComparisonView) -> Pulled:
-    measures = sorted({pull.measures for build in sides for pull in record.valid_pulls(build)})
-    unlike = "not comparable: wheel against engine" if len(measures) > 1 else ""
-    return Pulled(comparison, ", ".join(measures), unlike)
+def _row(row: StandingRow) -> DesignRow:
+    peak = f"{row.peak.value.text} at {row.peak.engine_speed_rpm:.0f}" if row.peak else ""
+    mean, cell = row.mean.text if row.mean else "", row.cells[0]
+    if row.is_reference:
+        return DesignRow(row.name, mean, "", "", "", "", peak)
+    if cell is None:
+        return DesignRow(row.name, "", "", "", "", row.unlike or "band not pulled", "")
+    width = f"±{cell.half_width.text}"
+    return DesignRow(row.name, mean, cell.figure.text, width, cell.percent, cell.word, peak)

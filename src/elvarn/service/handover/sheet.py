@@ -1,6 +1,6 @@
 """The sheet for the customer: what was flowed before and after, what it gave, what was changed."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
@@ -12,11 +12,11 @@ from elvarn.core import METHOD_VERSION
 from elvarn.core.finding import Grade
 from elvarn.service.bench.sheet import BenchSheet, GainView, Rung, SideView, sheet_of
 from elvarn.service.checkin.received import Item, items_of
-from elvarn.service.dyno.comparison import ComparisonView
+from elvarn.service.dyno.judged import head_of
 from elvarn.service.dyno.sheet import DynoSheet
 from elvarn.service.dyno.sheet import sheet_of as dyno_sheet_of
 from elvarn.service.handover.closing import HandedView, handed_of
-from elvarn.service.handover.designs import DesignRow, Pulled, design_rows, pulled_designs
+from elvarn.service.handover.designs import DesignRow, Draw, Pulled, design_rows, plate_on_paper, pulled_of
 from elvarn.service.handover.path_rows import PathOnPaper, path_on_paper
 from elvarn.service.job.cautions import AID
 from elvarn.service.kernel.sentences import Sentence, listed, sentence
@@ -28,7 +28,6 @@ from elvarn.store import queries
 from elvarn.store.models import PartState
 
 ROOM = 0.12  # of the span: beside the outermost marks of the ladder
-Draw = Callable[[Sequence[ComparisonView]], str]
 LEAST_SPAN = 0.04  # of the level: a ladder of like runners is not blown up
 
 
@@ -119,10 +118,11 @@ def flow_sheet(
     record = load_job(session, job_id)
     sheet = sheet_of(record, queries.last_setup(session, job_id), session, preset)
     job, settings = record.job, path_settings(session).settings
-    dyno = dyno_sheet_of(record, session, shelf, preset) if record.pulls else None
-    pulled = pulled_designs(session, shelf, record, dyno, preset)
+    pulled = pulled_of(session, shelf, job_id)
+    plate = plate_on_paper(pulled, preset) if pulled else None
+    dyno = dyno_sheet_of(record, preset, pulled.designs) if pulled else None
     read = [rung for rung in sheet.rungs if rung.before.mean or rung.after.mean]
-    headlines = [*_flow_headline(sheet, len(read)), *_power_headline(pulled)]
+    headlines = [*_flow_headline(sheet, len(read)), *_power_headline(pulled, preset)]
     return FlowSheet(
         job_id=job.id,
         shop=settings.shop_name,
@@ -142,10 +142,10 @@ def flow_sheet(
         spread_after=sheet.mean.spread_after or "",
         said=[*(s for s in sheet.margin if s.paper), *_about_parts(items_of(session, job_id))],
         dyno_said=_dyno_said(dyno),
-        designs=design_rows(pulled) if len(pulled) > 1 else [],
+        designs=design_rows(pulled, preset) if pulled and len(pulled.designs.others) > 1 else [],
         designs_unit=units.LABELS.get(units.PRESETS[preset]["power"], units.PRESETS[preset]["power"]),
-        plate=draw([one.comparison for one in pulled if not one.unlike]),
-        plate_basis=pulled[0].comparison.basis if pulled else "",
+        plate=draw(plate) if plate else "",
+        plate_basis=pulled.designs.basis if pulled else "",
         path=path_on_paper(session, shelf, record, preset),
         setup=_setups(record, sheet),
         work=_work(record, dyno),
@@ -172,25 +172,16 @@ def _flow_headline(sheet: BenchSheet, read: int) -> Iterator[Headline]:
         yield Headline(f"{mean.before.text} {mean.before.unit}", f"average over {read} runners, {sheet.before_label}")
 
 
-def _power_headline(pulled: Sequence[Pulled]) -> Iterator[Headline]:
+def _power_headline(pulled: Pulled | None, preset: units.Preset) -> Iterator[Headline]:
     """The design that makes most power over the band, against stock."""
-    if not pulled:
+    if pulled is None:
         return
-    unlike = next((one.unlike for one in pulled if one.unlike), "")
-    if unlike:
-        yield Headline("", f"Power {unlike}")
+    if pulled.unlike:
+        yield Headline("", f"Power {pulled.unlike}")
         return
-    best = max(pulled, key=lambda one: one.gained)
-    band = best.comparison.band
-    if band is None:
-        return
-    word = "clear" if band.power.real else "too close to call"
-    speeds = f"{units.to_fifty(band.low_rpm)} to {units.to_fifty(band.high_rpm)} rpm"
-    width = f"±{band.power.half_width.text} {band.power.half_width.unit}"
-    figure = f"{band.power.mean_difference.text} {band.power.mean_difference.unit}"
-    who = f"{best.comparison.other}, best of {len(pulled)}, " if len(pulled) > 1 else ""
-    where = f"{who}{best.measures}, average over {speeds}"
-    yield Headline(figure, f"{where} ({band.power.mean_percent}), {word}, {width}")
+    head = head_of(pulled.designs, pulled.standing, preset)
+    if head.figure is not None:
+        yield Headline(f"{head.figure.text} {head.figure.unit}", f"{head.words}, {head.where}")
 
 
 def _about_parts(items: Sequence[Item]) -> Iterator[Sentence]:
@@ -205,9 +196,9 @@ def _about_parts(items: Sequence[Item]) -> Iterator[Sentence]:
 
 def _dyno_said(dyno: DynoSheet | None) -> list[Sentence]:
     """Verdict, trust and what the engine made of the flow, where two designs were compared."""
-    if dyno is None or dyno.comparison is None:
+    if dyno is None or dyno.judged is None:
         return []
-    return [s for s in (*dyno.comparison.said, *dyno.margin, *dyno.comparison.trust) if s.paper]
+    return [s for s in (*dyno.judged.said, *dyno.margin, *dyno.trust) if s.paper]
 
 
 def _rows(read: Sequence[Rung]) -> list[SheetRow]:
@@ -263,8 +254,8 @@ def _work(record: JobRecord, dyno: DynoSheet | None) -> list[tuple[str, str]]:
     states = [s.label for part in record.parts for s in part.states if s.sequence > 1]
     readers = sorted({record.people[reading.person_id] for reading in record.flows if reading.strike is None})
     pulled = ""
-    if dyno is not None and dyno.comparison is not None:
-        pulled = f"{dyno.pulls[-1].dyno}, {dyno.comparison.basis}"
+    if dyno is not None:
+        pulled = f"{dyno.pulls[-1].dyno}, {dyno.basis}"
     rows = (("Work done", ", ".join(states)), ("Readings by", ", ".join(readers)), ("Dyno", pulled))
     return [(name, words) for name, words in rows if words]
 

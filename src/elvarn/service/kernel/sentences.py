@@ -9,6 +9,7 @@ from elvarn.core.finding import Finding, Grade
 from elvarn.core.verdict import Remedy, Verdict
 
 Tone = Literal["plain", "doubt", "harm", "next"]
+Measured = Literal["refit", "pull"]  # what is read again where more would tell
 
 
 @dataclass(frozen=True)
@@ -59,11 +60,11 @@ def from_finding(finding: Finding, grade: Grade = Grade.COMPUTED) -> Sentence:
     return sentence(finding.text, grade, "doubt" if finding.doubt else "plain")
 
 
-def judged(verdict: Verdict) -> str:
+def judged(verdict: Verdict, of: Measured = "refit") -> str:
     """The word on a difference, and what to try where nothing is told: for a place with no room for a sentence."""
     if verdict.real:
         return "clear, ± assumed" if verdict.assumed else "clear"
-    would = what_would_tell(verdict)
+    would = what_would_tell(verdict, of)
     return f"{plainly(verdict)}; {would}" if would else plainly(verdict)
 
 
@@ -81,15 +82,14 @@ def headline(verdict: Verdict) -> str:
     return first_up(plainly(verdict))
 
 
-def what_would_tell(verdict: Verdict) -> str:
+def what_would_tell(verdict: Verdict, of: Measured = "refit") -> str:
     """What to try for a difference that is too close to call: it finds one of that size four times in five. Nothing
     where no sensible effort would."""
-    more = f"{verdict.more} more refits a side" if verdict.more else ""
-    if verdict.more == 1:
-        more = "1 more refit a side"
+    more = f"{verdict.more} more {of}{'s' if verdict.more > 1 else ''} a side" if verdict.more else ""
     if verdict.remedy is Remedy.NONE:
         return f"try {more}" if more else ""
-    other = "a reference plate in both sessions" if verdict.remedy is Remedy.PLATE else "both in one session"
+    together = "both on one day" if of == "pull" else "both in one session"
+    other = "a reference plate in both sessions" if verdict.remedy is Remedy.PLATE else together
     return f"try {other} and {more}" if more else f"try {other}"
 
 

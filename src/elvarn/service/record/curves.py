@@ -6,22 +6,33 @@ from uuid import UUID
 import numpy as np
 from sqlalchemy.orm import Session
 
-from elvarn.core.dyno.compare import Comparison
+from elvarn.core.dyno.compare import Compared
+from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.service.kernel.memo import Memo
 from elvarn.store import queries
 
 
 class CurveShelf:
-    """Clean curves by pull, and comparisons by what was compared."""
+    """Clean curves by pull, comparisons by what was compared, what is known of dynos by what it was learned from."""
 
     def __init__(self) -> None:
-        self._curves: Memo[UUID, Curve] = Memo(128)
-        self.comparisons: Memo[Hashable, Comparison] = Memo(32)
+        self._curves: Memo[UUID, Curve] = Memo(256)
+        self._scaled: Memo[tuple[UUID, float], Curve] = Memo(256)
+        self.comparisons: Memo[Hashable, Compared] = Memo(64)
+        self.known: Memo[Hashable, DynoKnown] = Memo(16)
 
     def curves(self, session: Session, pull_ids: Sequence[UUID]) -> list[Curve]:
         """The clean curve of each pull, in order."""
         return [self._curves.get(identifier, lambda i=identifier: _read(session, i)) for identifier in pull_ids]  # type: ignore[misc]
+
+    def times(self, session: Session, factors: Sequence[tuple[UUID, float]]) -> list[Curve]:
+        """The clean curve of each pull, multiplied by its factor, in order."""
+        clean = self.curves(session, [identifier for identifier, _ in factors])
+        return [
+            self._scaled.get(key, lambda c=curve, f=key[1]: c.times(f))  # type: ignore[misc]
+            for key, curve in zip(factors, clean, strict=True)
+        ]
 
 
 def _read(session: Session, pull_id: UUID) -> Curve:

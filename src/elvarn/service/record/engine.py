@@ -96,13 +96,13 @@ def filling_of(
     names: dict[UUID, str],
 ) -> Filling:
     """Filling from the power of a pull at the engine, by the usual fuel for it; else the shop's usual figure."""
-    pull = next((p for p in pulls if p.measures == "engine"), None)
+    pull = next((p for p in pulls if p.card.dyno.measures == "engine"), None)
     if pull is None:
         usual = usual_percent / 100
         return Filling((0.0, 1.0), (usual, usual), f"VE assumed: {usual_percent:g} %", measured=False)
     curve = curves.curves(session, [pull.id])[0]
-    name = names.get(pull.build_id, "a build")
-    air = weather_of(pull) or STANDARD_AIR
+    name = names.get(pull.card.build_id, "a build")
+    air = weather_of(pull.card) or STANDARD_AIR
     density = density_ideal(air) * (1 + facts.boost / air.pressure)
     drawn = [
         demand.air_from_brake_power(float(power), facts.displacement, float(rpm), facts.fuel_for_work)

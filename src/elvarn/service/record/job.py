@@ -163,7 +163,11 @@ class JobRecord:
         return facts.dimension(node.element_kind or "", quantity, node.cylinder) if facts else None
 
     def valid_pulls(self, build: Build | None) -> list[PullReading]:
-        return [pull for pull in self.pulls if build and pull.build_id == build.id and pull.strike is None]
+        return [pull for pull in self.pulls if build and pull.card.build_id == build.id and pull.strike is None]
+
+    def build_name(self, identifier: UUID) -> str:
+        """The name of a build of the job."""
+        return next((build.name for build in self.builds if build.id == identifier), "a build")
 
 
 def load_job(session: Session, identifier: UUID) -> JobRecord:

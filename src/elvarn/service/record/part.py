@@ -8,10 +8,10 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.bench.likeness import signature_of
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import effective_area, volume_flow_of
+from elvarn.core.likeness import signature_of
 from elvarn.core.path.passage import Geometry, Passage, estimated, lossless, measured
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.record.checks import load_checks

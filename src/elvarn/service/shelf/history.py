@@ -9,7 +9,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.bench.likeness import item_differences
+from elvarn.core.likeness import item_differences
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.checks import load_checks

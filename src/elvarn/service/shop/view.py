@@ -8,7 +8,7 @@ from elvarn import units
 from elvarn.core.dyno.correction import Standard
 from elvarn.core.rail import Step
 from elvarn.service.shop.benches import BenchView, bench_view
-from elvarn.service.shop.dynos import DynoView
+from elvarn.service.shop.dynos import DynoView, dyno_view
 from elvarn.service.shop.people import PersonView
 from elvarn.store import queries
 
@@ -53,7 +53,7 @@ def shop_view(session: Session) -> ShopView:
     return ShopView(
         [PersonView(p.id, p.name) for p in queries.people(session)],
         [bench_view(b) for b in queries.benches(session)],
-        [DynoView(d.id, d.name, d.measures, d.repeatability_percent, d.version) for d in queries.dynos(session)],
+        [dyno_view(d) for d in queries.dynos(session)],
         [KindView(k.code, k.title, list(k.rail)) for k in queries.job_kinds(session)],
         {
             preset: {quantity: units.LABELS.get(unit, unit) for quantity, unit in chosen.items()}

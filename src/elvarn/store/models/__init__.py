@@ -11,7 +11,7 @@ from elvarn.store.models.reading.check import CheckReading
 from elvarn.store.models.reading.dimension import DimensionReading
 from elvarn.store.models.reading.flow import FlowReading
 from elvarn.store.models.reading.probe import ProbeReading
-from elvarn.store.models.reading.pull import PullReading
+from elvarn.store.models.reading.pull import PullCard, PullReading
 from elvarn.store.models.reading.setup import Setup
 from elvarn.store.models.reading.strike import Strike
 from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, Setting, ShopState, StoredFile
@@ -38,6 +38,7 @@ __all__ = [
     "Photo",
     "Plan",
     "ProbeReading",
+    "PullCard",
     "PullReading",
     "Reading",
     "ReceivedItem",

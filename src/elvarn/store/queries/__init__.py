@@ -27,7 +27,16 @@ from elvarn.store.queries.parts import (
 )
 from elvarn.store.queries.photos import photo_of_digest, photos_of_jobs, photos_of_parts
 from elvarn.store.queries.plans import flows_of_plan, plans_of, probes_of_plan
-from elvarn.store.queries.pulls import PulledBuild, PulledPull, pulled_builds, pulls_of, rows_of_pull
+from elvarn.store.queries.pulls import (
+    PulledJob,
+    PulledPull,
+    pulled_in_job,
+    pulled_job,
+    pulled_on_dynos,
+    pulls_of,
+    pulls_of_file,
+    rows_of_pull,
+)
 from elvarn.store.queries.readings import (
     checks_of,
     dimensions_of,
@@ -41,7 +50,7 @@ from elvarn.store.queries.shop import benches, dynos, job_kinds, name_is_taken, 
 __all__ = [
     "CapturePlace",
     "KeptFigure",
-    "PulledBuild",
+    "PulledJob",
     "PulledPull",
     "benches",
     "builds_of",
@@ -80,8 +89,11 @@ __all__ = [
     "pieces_of_others",
     "plans_of",
     "probes_of_plan",
-    "pulled_builds",
+    "pulled_in_job",
+    "pulled_job",
+    "pulled_on_dynos",
     "pulls_of",
+    "pulls_of_file",
     "refits_of_bench",
     "rows_of_pull",
     "shelf_parts",

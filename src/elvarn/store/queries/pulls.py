@@ -2,56 +2,101 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy import ARRAY, Uuid, bindparam, func, select
 from sqlalchemy.orm import Session
 
-from elvarn.store.models import Base, Build, Dyno, Engine, Job, PullReading, Reading, Strike
+from elvarn.store.models import Base, Build, Dyno, Engine, Job, PullCard, PullReading, Reading, Strike
+
+_ALL = 2**31 - 1
 
 
 def pulls_of(session: Session, job_ids: Sequence[UUID]) -> Sequence[PullReading]:
-    """Pulls of jobs as they were taken, struck ones too."""
-    wanted = select(PullReading).where(PullReading.job_id.in_(job_ids))
-    return session.scalars(wanted.order_by(PullReading.taken_at, PullReading.created_at)).all()
+    """Pulls of jobs as they were made, struck ones too."""
+    found = session.scalars(select(PullReading).where(PullReading.job_id.in_(job_ids))).all()
+    return sorted(found, key=lambda pull: (pull.card.pulled_at, pull.created_at))
+
+
+def pulls_of_file(session: Session, digest: str) -> Sequence[PullReading]:
+    """Valid pulls that were read from a file of this content."""
+    wanted = select(PullReading).where(PullReading.file_digest == digest).order_by(PullReading.created_at)
+    return [pull for pull in session.scalars(wanted) if pull.strike is None]
 
 
 @dataclass(frozen=True)
 class PulledPull:
-    """A valid pull without its rows."""
+    """A valid pull without its rows, with what was last said of it."""
 
     id: UUID
-    measures: str
+    job_id: UUID
     marks: list[str]
+    build_id: UUID
+    build: str
+    is_stock: bool
+    sequence: int
+    pulled_at: datetime
+    label: str
     standard_in_file: str
     air_temperature_c: float | None
     air_pressure_kpa: float | None
     air_humidity_percent: float | None
+    declared: dict[str, str]
+    dyno_id: UUID
+    dyno: str
+    dyno_kind: str
+    dyno_load: str
     repeatability_percent: float | None
+    day_shift_percent: float | None
+
+    @property
+    def measures(self) -> str:
+        """Whether its power is the engine's or the wheels'."""
+        return "engine" if self.dyno_kind == "engine" else "wheel"
 
 
 @dataclass(frozen=True)
-class PulledBuild:
-    """A build with its valid pulls, and what of its job a comparison needs."""
+class PulledJob:
+    """What of a job a comparison of its pulls needs."""
 
-    name: str
     standard: str
     use: str | None
     band_low_rpm: int | None
     band_high_rpm: int | None
     boosted: bool
-    pulls: list[PulledPull]
+    limit_rpm: float | None
 
 
-def pulled_builds(session: Session, build_ids: Sequence[UUID]) -> dict[UUID, PulledBuild]:
-    """Builds with their valid pulls, by id, in one question to the database. Builds without a pull are left out."""
-    found: dict[UUID, PulledBuild] = {}
-    for row in session.connection().execute(_PULLED_BUILDS, {"build_ids": list(build_ids)}):
-        identifier, name, standard, use, low, high, boosted, *pull = row
-        build = found.setdefault(identifier, PulledBuild(name, standard, use, low, high, bool(boosted), []))
-        build.pulls.append(PulledPull(*pull))
-    return found
+def pulled_job(session: Session, job_id: UUID) -> PulledJob | None:
+    """What a comparison needs of a job; None where there is no such job."""
+    row = session.connection().execute(_PULLED_JOB, {"job_id": job_id}).first()
+    return None if row is None else PulledJob(*row[:4], bool(row[4]), row[5])
+
+
+def pulled_in_job(session: Session, job_id: UUID) -> list[PulledPull]:
+    """Valid pulls of a job in the order in which they were made, in one question to the database."""
+    return _pulled(session, _PULLED.where(_reading.job_id == job_id), _ALL)
+
+
+def pulled_on_dynos(session: Session, dyno_ids: Sequence[UUID], most: int) -> list[PulledPull]:
+    """The latest valid pulls on some dynos, in the order in which they were made."""
+    wanted = _PULLED.where(_dyno.id == func.any(bindparam("dyno_ids", list(dyno_ids), type_=ARRAY(Uuid))))
+    return _pulled(session, wanted, most)
+
+
+def rows_of_pull(session: Session, pull_id: UUID) -> tuple[list[float], list[float]]:
+    """Speeds and torques of a pull."""
+    row = session.execute(
+        select(PullReading.engine_speed_rpm, PullReading.torque_n_m).where(PullReading.id == pull_id)
+    ).one()
+    return row[0], row[1]
+
+
+def _pulled(session: Session, wanted: Any, most: int) -> list[PulledPull]:
+    ordered = wanted.order_by(_card.pulled_at.desc(), _reading.created_at.desc()).limit(most)
+    return [PulledPull(*row) for row in reversed(session.connection().execute(ordered).all())]
 
 
 def _columns(model: type[Base]) -> Any:
@@ -59,40 +104,45 @@ def _columns(model: type[Base]) -> Any:
 
 
 _build, _job, _engine, _dyno = _columns(Build), _columns(Job), _columns(Engine), _columns(Dyno)
-_pull, _reading, _strike = _columns(PullReading), _columns(Reading), _columns(Strike)
+_pull, _reading, _strike, _card = _columns(PullReading), _columns(Reading), _columns(Strike), _columns(PullCard)
+_later = PullCard.__table__.alias("later")
 
-# Tables, not mapped classes: this question is asked while a band is dragged.
-_PULLED_BUILDS = (
+# Tables, not mapped classes: these are asked while a band is dragged.
+_PULLED_JOB = (
+    select(_job.standard, _job.use, _job.band_low_rpm, _job.band_high_rpm, _engine.boosted, _engine.limit_rpm)
+    .select_from(Job.__table__)
+    .outerjoin(Engine.__table__, _engine.id == _job.engine_id)
+    .where(_job.id == bindparam("job_id", type_=Uuid))
+)
+_PULLED = (
     select(
+        _pull.id,
+        _reading.job_id,
+        _reading.marks,
         _build.id,
         _build.name,
-        _job.standard,
-        _job.use,
-        _job.band_low_rpm,
-        _job.band_high_rpm,
-        _engine.boosted,
-        _pull.id,
-        _pull.measures,
-        _reading.marks,
-        _pull.standard_in_file,
-        _pull.air_temperature_c,
-        _pull.air_pressure_kpa,
-        _pull.air_humidity_percent,
+        _build.is_stock,
+        _build.sequence,
+        _card.pulled_at,
+        _card.label,
+        _card.standard_in_file,
+        _card.air_temperature_c,
+        _card.air_pressure_kpa,
+        _card.air_humidity_percent,
+        _card.declared,
+        _dyno.id,
+        _dyno.name,
+        _dyno.kind,
+        _dyno.load,
         _dyno.repeatability_percent,
+        _dyno.day_shift_percent,
     )
     .select_from(PullReading.__table__)
     .join(Reading.__table__, _reading.id == _pull.id)
-    .join(Build.__table__, _build.id == _pull.build_id)
-    .join(Job.__table__, _job.id == _build.job_id)
-    .join(Dyno.__table__, _dyno.id == _pull.dyno_id)
-    .outerjoin(Engine.__table__, _engine.id == _job.engine_id)
+    .join(PullCard.__table__, _card.pull_id == _pull.id)
+    .join(Build.__table__, _build.id == _card.build_id)
+    .join(Dyno.__table__, _dyno.id == _card.dyno_id)
     .outerjoin(Strike.__table__, _strike.reading_id == _pull.id)
-    .where(_strike.reading_id.is_(None), _build.id == func.any(bindparam("build_ids", type_=ARRAY(Uuid))))
-    .order_by(_reading.taken_at)
+    .outerjoin(_later, (_later.c.pull_id == _card.pull_id) & (_later.c.number > _card.number))
+    .where(_strike.reading_id.is_(None), _later.c.id.is_(None))
 )
-
-
-def rows_of_pull(session: Session, pull_id: UUID) -> tuple[list[float], list[float]]:
-    """Speed and torque of a pull as they were logged."""
-    row = session.execute(select(_pull.engine_speed_rpm, _pull.torque_n_m).where(_pull.id == pull_id)).one()
-    return row[0], row[1]

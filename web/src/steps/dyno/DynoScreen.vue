@@ -1,97 +1,90 @@
 <script setup lang="ts">
-/** Did it pay? Pulls against stock on one plate, the difference under it, the verdict in the margin. */
+/** Which design, for which use? Curves of all designs on one plate, how they stand over each use, the verdict beside. */
 import InputText from 'primevue/inputtext'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { vFocus } from '@/ui/focus'
-import { api, newId, now, problemIn, told, type Schemas } from '@/api/client'
-import { useSheet } from '@/api/sheet'
-import Plate from '@/charts/Plate.vue'
+import { api, newId, now, problemIn, told } from '@/api/client'
+import DesignPlate from '@/charts/DesignPlate.vue'
 import { whole } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import Margin from '@/ui/Margin.vue'
 import { useSession } from '@/frame/session'
-import { day } from '@/ui/words'
 import { useJob } from '@/frame/job'
-import MappingPanel from './MappingPanel.vue'
-import { guessBuild, usePending } from './mapping'
 import NotShown from '@/ui/NotShown.vue'
+import DesignTable from './DesignTable.vue'
+import MappingPanel from './MappingPanel.vue'
+import PullForm from './PullForm.vue'
+import PullList from './PullList.vue'
+import { guessBuild, usePending } from './mapping'
+import type { PullView } from './pullFacts'
+import { useDyno } from './useDyno'
 
-const { id: jobId, job, reload, changed } = useJob()
-const { units, shop, personId, loadShop } = useSession()
-const { pending, look, keep, spread, drop } = usePending(jobId)
+const { id: jobId, reload } = useJob()
+const { shop, personId, loadShop } = useSession()
+const { pending, look, keep, spread, answer, drop } = usePending(jobId)
+const dyno = useDyno()
+const { sheet, load, failure, judged, table, chosenUse, chosen, chosenByHand } = dyno
+const { hidden, quantity, percent, observed, band, toUse, nextReference, step, hide } = dyno
 const first = computed(() => pending.value[0])
 const chooser = ref<HTMLInputElement>()
 const over = ref(false)
-const other = ref<string>()
-const strip = ref<'power' | 'torque'>('power')
 const bandOpen = ref(false)
 const low = ref('')
 const high = ref('')
-const band = ref<[number, number]>()
-const { sheet, load, failure } = useSheet(
-  () =>
-    told(
-      api.GET('/api/jobs/{job_id}/dyno', {
-        params: { path: { job_id: jobId }, query: { units: units.value, other: other.value } },
-      }),
-    ),
-  [units, other, changed],
-)
-/** Another band than the job's: only the comparison changes. */
-const { sheet: bandAnswer } = useSheet(askBand, [band, sheet])
 const error = ref('')
-const striking = ref<string>()
+const editing = ref<PullView>()
+const striking = ref<PullView>()
 const reason = ref('')
-const height = computed(() => Math.max(380, Math.min(620, window.innerHeight - 330)))
+const height = computed(() => Math.max(330, Math.min(560, window.innerHeight - 424)))
 
-const compared = computed(() => sheet.value?.comparison ?? undefined)
-/** The band chosen by hand, or the job's. */
-const shown = computed(() => bandAnswer.value?.answer ?? compared.value)
-const figures = computed(() => shown.value?.band ?? undefined)
+const head = computed(() => judged.value?.head)
 const sentences = computed(() => [
-  ...(shown.value?.said ?? []),
+  ...(judged.value?.said ?? []),
   ...(sheet.value?.margin.filter((s) => s.tone !== 'next') ?? []),
-  ...(compared.value?.trust ?? []),
+  ...(sheet.value?.trust ?? []),
   ...(sheet.value?.margin.filter((s) => s.tone === 'next') ?? []),
 ])
+const bandNow = computed<[number, number] | undefined>(() =>
+  chosenUse.value ? [chosenUse.value.low_rpm, chosenUse.value.high_rpm] : undefined,
+)
+const bandWords = computed(() => {
+  const u = chosenUse.value
+  return u ? `${u.name}, ${u.low_rpm.toFixed(0)} to ${u.high_rpm.toFixed(0)}` : ''
+})
+const peaks = computed(() => ({
+  stock: table.value?.rows[0]?.peak?.engine_speed_rpm,
+  other: table.value?.rows.find((r) => r.build_id === chosen.value)?.peak?.engine_speed_rpm,
+}))
+const emptyWords = computed(() => (sheet.value?.pulls.length ? 'No pull that counts.' : 'No pulls yet.'))
 
-async function askBand(): Promise<{ answer?: Schemas['BandAnswer'] }> {
-  const [stock, chosen] = [sheet.value?.stock, sheet.value?.other]
-  if (!band.value || !sheet.value?.comparison || !stock || !chosen) return {}
-  const [low_rpm, high_rpm] = band.value
-  const query = { stock: stock.build_id, other: chosen.build_id, units: units.value, low_rpm, high_rpm }
-  return { answer: await told(api.GET('/api/comparison/band', { params: { query } })) }
-}
-
-/** The dyno used last; a shop that has named none yet chooses between one at the engine and one at the wheels. */
+/** The dyno used last; a shop that has named none yet chooses between one at the engine and one on rollers. */
 async function ensureDyno(): Promise<string> {
   const used = sheet.value?.pulls.at(-1)
-  const known = shop.value?.dynos.find((d) => d.name === used?.dyno) ?? shop.value?.dynos[0]
-  if (known) return known.id
-  const [atEngine, atWheels] = [newId(), newId()]
-  await told(
-    api.PUT('/api/dynos/{dyno_id}', {
-      params: { path: { dyno_id: atEngine } },
-      body: { name: 'Engine dyno', measures: 'engine' },
-    }),
-  )
-  await told(
-    api.PUT('/api/dynos/{dyno_id}', {
-      params: { path: { dyno_id: atWheels } },
-      body: { name: 'Roller dyno', measures: 'wheel' },
-    }),
-  )
+  const known = used?.dyno_id ?? shop.value?.dynos[0]?.id
+  if (known) return known
+  const [atEngine, onRollers] = [newId(), newId()]
+  for (const [dyno_id, name, kind] of [
+    [atEngine, 'Engine dyno', 'engine'],
+    [onRollers, 'Roller dyno', 'roller'],
+  ] as const)
+    await told(api.PUT('/api/dynos/{dyno_id}', { params: { path: { dyno_id } }, body: { name, kind } }))
   await loadShop()
   return atEngine
 }
 
 async function take(files: FileList | null | undefined): Promise<void> {
-  const dyno = await ensureDyno()
+  const dynoId = await ensureDyno()
   for (const file of files ?? []) {
-    const taken = pending.value.map((p) => p.build_id)
-    await look(file, guessBuild(file.name, sheet.value?.designs ?? [], taken), dyno)
+    const taken = pending.value.map((p) => p.facts.build_id)
+    const build = guessBuild(file.name, sheet.value?.designs ?? [], taken)
+    await look(
+      file,
+      build,
+      dynoId,
+      sheet.value?.pulls.findLast((p) => !p.struck),
+    )
   }
   if (chooser.value) chooser.value.value = ''
 }
@@ -101,18 +94,15 @@ async function onDrop(event: DragEvent): Promise<void> {
   await take(event.dataTransfer?.files)
 }
 
+const again = () => Promise.all([load(), reload()])
+
 async function keepFirst(): Promise<void> {
-  if (first.value && (await keep(first.value, personId.value))) await Promise.all([load(), reload()])
+  if (first.value && (await keep(first.value, personId.value))) await again()
 }
 
-function answer(patch: Record<string, unknown>): void {
-  const p = first.value
-  if (!p) return
-  const { dyno_id, mapping, ...rest } = patch
-  if (dyno_id) p.dyno_id = String(dyno_id)
-  if (mapping) p.mapping = mapping as typeof p.mapping
-  p.extra = { ...p.extra, ...rest }
-  p.problem = undefined
+function choose(patch: Record<string, unknown>): void {
+  if (!first.value) return
+  answer(first.value, patch)
   void keepFirst()
 }
 
@@ -128,17 +118,9 @@ function setBand(): void {
 }
 
 function openBand(): void {
-  low.value = figures.value?.low_rpm.toFixed(0) ?? ''
-  high.value = figures.value?.high_rpm.toFixed(0) ?? ''
+  low.value = bandNow.value?.[0].toFixed(0) ?? ''
+  high.value = bandNow.value?.[1].toFixed(0) ?? ''
   bandOpen.value = true
-}
-
-function nextDesign(): void {
-  const pulled = (sheet.value?.designs ?? []).filter(
-    (d) => d.pulls > 0 && d.build_id !== sheet.value?.stock?.build_id,
-  )
-  const at = pulled.findIndex((d) => d.build_id === sheet.value?.other?.build_id)
-  other.value = pulled[(at + 1) % pulled.length]?.build_id
 }
 
 async function strike(): Promise<void> {
@@ -146,44 +128,44 @@ async function strike(): Promise<void> {
   try {
     await told(
       api.PUT('/api/strikes/{reading_id}', {
-        params: { path: { reading_id: striking.value } },
-        body: {
-          person_id: personId.value,
-          reason: reason.value,
-          struck_at: now(),
-        },
+        params: { path: { reading_id: striking.value.id } },
+        body: { person_id: personId.value, reason: reason.value, struck_at: now() },
       }),
     )
     striking.value = undefined
     reason.value = ''
-    await Promise.all([load(), reload()])
+    await again()
   } catch (caught) {
     error.value = problemIn(caught, 'Try again.').detail
   }
 }
 
+async function saved(): Promise<void> {
+  editing.value = undefined
+  await again()
+}
+
+const flip = () => (quantity.value = quantity.value === 'power' ? 'torque' : 'power')
+const uses = Array.from({ length: 6 }, (_, i) => ({
+  key: String(i + 1),
+  says: `use ${i + 1}`,
+  run: () => {
+    const found = table.value?.uses[i]
+    if (found) toUse(found.name)
+  },
+}))
 useKeys([
   { key: 'o', says: 'open dyno files', run: () => chooser.value?.click() },
-  { key: 'b', says: 'change the band', run: openBand },
-  {
-    key: 'q',
-    says: 'power/torque difference',
-    run: () => (strip.value = strip.value === 'power' ? 'torque' : 'power'),
-  },
-  { key: 'v', says: 'next build', run: nextDesign },
+  ...uses,
+  { key: 'b', says: 'another band', run: openBand },
+  { key: 't', says: 'torque or power', run: flip },
+  { key: 'd', says: 'against the next design', run: nextReference },
+  { key: '%', says: 'percent or figures', run: () => (percent.value = !percent.value) },
+  { key: 'c', says: 'corrected or as observed', run: () => (observed.value = !observed.value) },
+  { key: 'ArrowDown', says: 'next design', run: () => step(1) },
+  { key: 'ArrowUp', says: 'design before', run: () => step(-1) },
+  { key: ' ', says: 'hide the marked design, or show it', run: () => hide(chosen.value) },
 ])
-
-const emptyWords = computed(() => {
-  if (sheet.value?.comparison) return 'These pulls can’t be compared.'
-  return sheet.value?.pulls.length ? 'Only one side pulled.' : 'No pulls yet.'
-})
-
-const bandWords = computed(() => {
-  const s = figures.value
-  if (!s) return ''
-  const use = !band.value && job.value?.use ? `${job.value.use}, ` : ''
-  return `${use}${Math.round(s.low_rpm)} to ${Math.round(s.high_rpm)}`
-})
 </script>
 
 <template>
@@ -200,36 +182,67 @@ const bandWords = computed(() => {
         :key="first.id"
         :pending="first"
         :designs="sheet.designs"
-        :dynos="shop?.dynos ?? []"
+        :items="sheet.items"
         :waiting="pending.length"
         @keep="keepFirst"
         @drop="drop(first)"
         @mapped="spread(first)"
-        @choose="answer"
+        @choose="choose"
       />
-      <template v-else-if="figures && compared?.power && compared.torque && sheet.stock && sheet.other">
+      <PullForm
+        v-else-if="editing"
+        :key="editing.id"
+        :pull="editing"
+        :designs="sheet.designs"
+        :items="sheet.items"
+        @saved="saved"
+        @leave="editing = undefined"
+      />
+      <template v-else-if="sheet.plate && table && head">
         <div class="answer">
-          <span class="big mono" :class="{ sure: figures.power.real }"
-            >{{ figures.power.mean_difference.text }} {{ figures.power.unit }}</span
+          <span v-if="head.figure" class="big mono" :class="{ sure: head.real }"
+            >{{ head.figure.text }} <small>{{ head.figure.unit }}</small></span
           >
-          <span>
-            <b>{{ figures.power.real ? 'clear' : 'too close to call' }}</b>: average over {{ bandWords }} rpm
-            ({{ figures.power.mean_percent }})
-            <span class="quiet"
-              >· repeat pulls vary ±{{ figures.power.half_width.text }} {{ figures.power.unit }} ·
-              {{ compared.basis }}</span
-            >
+          <span class="told">
+            <b>{{ head.unlike || head.words }}</b>
+            <span class="quiet">{{ head.where }}</span>
           </span>
         </div>
-        <Plate
-          :torque="compared.torque"
-          :power="compared.power"
-          :band="figures"
-          :stock="sheet.stock.name"
-          :other="sheet.other.name"
+        <DesignPlate
+          :plate="sheet.plate"
+          :designs="sheet.designs"
+          :hidden="hidden"
+          :chosen="chosen"
+          :quantity="quantity"
+          :band="bandNow"
           :band-words="bandWords"
-          :strip="strip"
+          :peaks="peaks"
           :height="height"
+        />
+        <div class="keys narrow">
+          <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
+          <button type="button" @click="openBand"><KeyCap k="B" /> band</button>
+          <button type="button" @click="flip">
+            <KeyCap k="T" /> {{ quantity === 'power' ? 'torque' : 'power' }}
+          </button>
+          <button type="button" @click="nextReference"><KeyCap k="D" /> against another</button>
+          <button type="button" @click="percent = !percent">
+            <KeyCap k="%" /> {{ percent ? table.unit : 'percent' }}
+          </button>
+          <button type="button" @click="observed = !observed">
+            <KeyCap k="C" /> {{ observed ? 'corrected' : 'as observed' }}
+          </button>
+          <button type="button" @click="hide(chosen)"><KeyCap k="Space" /> hide the marked one</button>
+        </div>
+        <DesignTable
+          :table="table"
+          :designs="sheet.designs"
+          :hidden="hidden"
+          :chosen="chosen"
+          :percent="percent"
+          @use="toUse"
+          @choose="chosenByHand = $event"
+          @hide="hide"
         />
       </template>
       <div v-else class="nothing">
@@ -238,6 +251,9 @@ const bandWords = computed(() => {
           Drop dyno files here or press <KeyCap k="O" />: CSV or TSV with engine speed, and torque or power;
           map the columns once.
         </p>
+        <div class="keys narrow">
+          <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
+        </div>
       </div>
       <form v-if="bandOpen" class="band-form" @submit.prevent="setBand" @keydown.esc="bandOpen = false">
         <span>Band from</span>
@@ -248,36 +264,17 @@ const bandWords = computed(() => {
         <Button type="submit" size="small">Set band <KeyCap k="Enter" /></Button>
       </form>
       <p v-if="error" class="harm" role="alert">{{ error }}</p>
-      <ul v-if="sheet.pulls.length && !first" class="pulls narrow">
-        <li v-for="p in sheet.pulls" :key="p.id" :class="{ struck: p.struck }">
-          <b>{{ p.build }}</b> {{ day(p.taken_at) }} · {{ p.dyno }} ({{ p.measures }}) · {{ p.basis }} ·
-          {{ p.row_count }} rows
-          <a :href="`/api/pulls/${p.id}.csv`" download>CSV</a>
-          <span v-if="p.struck" class="doubt">struck out: {{ p.struck.reason }}</span>
-          <form
-            v-else-if="striking === p.id"
-            class="inline"
-            @submit.prevent="strike"
-            @keydown.esc="striking = undefined"
-          >
-            <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" v-focus />
-            <Button type="submit" size="small">Strike out</Button>
-          </form>
-          <button v-else type="button" class="plain-button link strike" @click="striking = p.id">
-            strike out
-          </button>
-        </li>
-      </ul>
-      <div v-if="!first" class="keys narrow">
-        <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
-        <button type="button" @click="openBand"><KeyCap k="B" /> band</button>
-        <button type="button" @click="strip = strip === 'power' ? 'torque' : 'power'">
-          <KeyCap k="Q" /> difference in {{ strip === 'power' ? 'torque' : 'power' }}
-        </button>
-        <button v-if="sheet.designs.filter((d) => d.pulls).length > 2" type="button" @click="nextDesign">
-          <KeyCap k="V" /> next build
-        </button>
-      </div>
+      <form v-if="striking" class="band-form" @submit.prevent="strike" @keydown.esc="striking = undefined">
+        <span>{{ striking.build }}, {{ striking.label }}:</span>
+        <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" v-focus />
+        <Button type="submit" size="small">Strike out</Button>
+      </form>
+      <PullList
+        v-if="sheet.pulls.length && !first && !editing"
+        :pulls="sheet.pulls"
+        @edit="editing = $event"
+        @strike="striking = $event"
+      />
       <input
         ref="chooser"
         type="file"
@@ -289,7 +286,7 @@ const bandWords = computed(() => {
         @change="take(($event.target as HTMLInputElement).files)"
       />
     </section>
-    <Margin :title="job?.use ? `Verdict for ${job.use}` : 'Verdict'" :sentences="sentences">
+    <Margin :title="chosenUse ? `Verdict for ${chosenUse.name}` : 'Verdict'" :sentences="sentences">
       <template #end>
         <h3>Cautions</h3>
         <p v-for="caution in sheet.cautions" :key="caution" class="narrow quiet">{{ caution }}</p>
@@ -306,7 +303,11 @@ const bandWords = computed(() => {
   min-height: 0;
 }
 .work {
-  padding: 14px 20px 18px 28px;
+  display: grid;
+  grid-auto-rows: max-content;
+  gap: 8px;
+  align-content: start;
+  padding: 10px 20px 18px 28px;
   overflow-y: auto;
   border: 2px solid transparent;
 }
@@ -317,17 +318,26 @@ const bandWords = computed(() => {
 .answer {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 16px;
-  align-items: baseline;
-  padding-bottom: 8px;
+  gap: 0 20px;
+  align-items: center;
 }
 .big {
-  font-size: 34px;
+  font-size: 46px;
   font-weight: 600;
-  color: var(--quiet);
+  line-height: 1.05;
+  color: var(--ink);
+}
+.big small {
+  font-size: 22px;
 }
 .big.sure {
   color: var(--cut);
+}
+.told {
+  display: grid;
+}
+.told b {
+  font-size: 18px;
 }
 .nothing {
   display: grid;
@@ -335,42 +345,18 @@ const bandWords = computed(() => {
   max-width: 480px;
   padding: 80px 0;
 }
-.band-form,
-.inline {
+.band-form {
   display: flex;
   gap: 10px;
   align-items: center;
-  padding: 8px 0;
-}
-.inline {
-  display: inline-flex;
-  padding: 0;
 }
 .band-form :deep(.p-inputtext) {
   width: 90px;
 }
-.pulls {
-  margin: 8px 0 0;
-  padding: 0;
-  list-style: none;
-  font-size: 15px;
-}
-.pulls li {
-  padding: 2px 0;
-}
-.struck b {
-  text-decoration: line-through;
-}
-.link {
-  margin-left: 10px;
-  text-decoration: underline;
-  color: var(--quiet);
-}
 .keys {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px 18px;
-  padding-top: 10px;
+  gap: 4px 18px;
   font-size: 15px;
 }
 .keys button {

@@ -5,20 +5,26 @@ import Select from 'primevue/select'
 import { computed } from 'vue'
 import { vFocus } from '@/ui/focus'
 import type { Schemas } from '@/api/client'
+import { useAnswers } from '@/frame/answers'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import type { ColumnMap, Pending } from './mapping'
-import TextField from '@/ui/TextField.vue'
 import ChoiceField from '@/ui/ChoiceField.vue'
+import FactsFields from './FactsFields.vue'
 
 const props = defineProps<{
   pending: Pending
   designs: Schemas['DesignView'][]
-  dynos: Schemas['DynoView'][]
+  items: Schemas['DeclaredItem'][]
   waiting: number
 }>()
 const emit = defineEmits<{ keep: []; drop: []; mapped: []; choose: [patch: Record<string, unknown>] }>()
 const p = computed(() => props.pending)
+useAnswers((number) => {
+  const design = props.designs[number - 1]
+  if (design) p.value.facts.build_id = design.build_id
+  return !!design
+})
 const NONE = -1
 const columns = computed(() => [
   { label: 'not in the file', value: NONE },
@@ -27,19 +33,8 @@ const columns = computed(() => [
     value: c.index,
   })),
 ])
-const places = computed(() =>
-  props.dynos.map((d) => ({
-    id: d.id,
-    label: `${d.name}, at the ${d.measures === 'wheel' ? 'wheels' : 'engine'}`,
-  })),
-)
 const TORQUE_UNITS = ['N·m', 'lbf·ft']
 const POWER_UNITS = ['kW', 'hp', 'PS']
-const STANDARDS = [
-  { value: 'observed', label: 'as observed' },
-  { value: 'sae_j1349', label: 'SAE J1349 already' },
-  { value: 'iso_1585', label: 'ISO 1585 already' },
-]
 
 function set(change: Partial<ColumnMap>): void {
   Object.assign(p.value.mapping, change)
@@ -146,23 +141,23 @@ const roleOf = (index: number): string => {
             />
           </div>
         </div>
-        <ChoiceField
-          label="It is a pull of"
-          v-model="p.build_id"
-          small
-          :options="designs"
-          shown="name"
-          kept="build_id"
-        />
-        <ChoiceField label="Run on" v-model="p.dyno_id" small :options="places" shown="label" kept="id" />
-        <ChoiceField label="Its figures are" v-model="p.standard_in_file" small :options="STANDARDS" />
-        <TextField label="Air at the inlet, °C" v-model="p.temperature" small inputmode="decimal" />
-        <TextField label="Station pressure, kPa" v-model="p.pressure" small inputmode="decimal" />
-        <TextField label="Humidity, %" v-model="p.humidity" small inputmode="decimal" />
       </div>
+      <div class="whose" role="group" aria-label="Whose pull">
+        <button
+          v-for="(d, i) in designs"
+          :key="d.build_id"
+          type="button"
+          class="way"
+          :aria-pressed="d.build_id === p.facts.build_id"
+          @click="p.facts.build_id = d.build_id"
+        >
+          <KeyCap :k="`Alt ${i + 1}`" /> {{ d.name }}
+        </button>
+      </div>
+      <FactsFields v-model="p.facts" :designs="designs" :items="items" />
       <div class="end">
         <Button type="submit" v-focus
-          >Save as pull of {{ designs.find((d) => d.build_id === p.build_id)?.name }} <KeyCap k="Enter"
+          >Save as pull of {{ designs.find((d) => d.build_id === p.facts.build_id)?.name }} <KeyCap k="Enter"
         /></Button>
         <Button outlined @click="emit('drop')">Leave it out <KeyCap k="Esc" /></Button>
       </div>
@@ -202,6 +197,16 @@ td {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 12px 20px;
+}
+.whose {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.whose [aria-pressed='true'] {
+  border-color: var(--dye);
+  background: var(--dye-wash);
+  font-weight: 600;
 }
 .pair {
   display: grid;

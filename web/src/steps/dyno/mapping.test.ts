@@ -8,6 +8,8 @@ const design = (build_id: string, name: string, is_stock = false, pulls = 0) => 
   name,
   is_stock,
   pulls,
+  hue: 0,
+  dash: 0,
 })
 
 describe('whose pull a file is', () => {
@@ -17,6 +19,8 @@ describe('whose pull a file is', () => {
   it('goes by the name of the file', () => {
     expect(guessBuild('Stage 2 run 3.csv', [stock, ported], [])).toBe('p')
     expect(guessBuild('stock_run.csv', [stock, ported], ['s'])).toBe('s')
+    const larger = design('l', 'stage 2, throttle 70')
+    expect(guessBuild('stage_2-throttle70 a.csv', [stock, ported, larger], [])).toBe('l')
   })
   it('takes stock first where the name says nothing', () => {
     expect(guessBuild('run1.csv', [stock, ported], [])).toBe('s')

@@ -1,7 +1,7 @@
 /** Dropped dyno files, from what was understood of them to pulls: columns mapped once, alike files follow. */
 import { ref } from 'vue'
-import { api, asBytes, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
-import { sent } from '@/ui/figures'
+import { api, asBytes, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { factsOf, parted, type FactsForm, type PullView } from './pullFacts'
 
 export type Preview = Schemas['PullPreview']
 export type ColumnMap = Schemas['ColumnMap']
@@ -11,13 +11,9 @@ export interface Pending {
   name: string
   preview?: Preview
   mapping: ColumnMap
-  build_id: string
-  dyno_id: string
-  standard_in_file: string
-  temperature: string
-  pressure: string
-  humidity: string
-  extra: Record<string, unknown>
+  facts: FactsForm
+  accepted: string[]
+  trust: 'check' | 'torque' | 'power'
   problem?: Problem
 }
 
@@ -29,11 +25,16 @@ const EMPTY: ColumnMap = {
   power_unit: 'kW',
 }
 
+/** Letters and digits alone: "stage_2-throttle70.csv" names "stage 2, throttle 70". */
+const plain = (name: string): string => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '')
+
 /** Which build a file is of, by its name, else stock first. */
 export function guessBuild(name: string, builds: Schemas['DesignView'][], taken: string[]): string {
   const stock = builds.find((b) => b.is_stock) ?? builds[0]
   const others = builds.filter((b) => b !== stock)
-  const named = others.find((b) => name.toLowerCase().includes(b.name.toLowerCase()))
+  const named = others
+    .filter((b) => plain(name).includes(plain(b.name)))
+    .toSorted((a, b) => plain(b.name).length - plain(a.name).length)[0]
   if (named) return named.build_id
   if (/stock|before|series/i.test(name) && stock) return stock.build_id
   const stockDone = stock && (stock.pulls > 0 || taken.includes(stock.build_id))
@@ -43,18 +44,25 @@ export function guessBuild(name: string, builds: Schemas['DesignView'][], taken:
 export function usePending(jobId: string) {
   const pending = ref<Pending[]>([])
 
-  async function look(file: File, build_id: string, dyno_id: string): Promise<void> {
+  /** `like` is the pull before: what was declared of it is taken over. */
+  async function look(file: File, build_id: string, dyno_id: string, like?: PullView): Promise<void> {
     const blank: Pending = {
       id: newId(),
       name: file.name,
       mapping: { ...EMPTY },
-      build_id,
-      dyno_id,
-      standard_in_file: 'observed',
-      temperature: '',
-      pressure: '',
-      humidity: '',
-      extra: {},
+      facts: {
+        build_id,
+        dyno_id,
+        label: file.name,
+        ...parted(new Date(file.lastModified).toISOString()),
+        standard_in_file: like?.standard_in_file ?? 'observed',
+        temperature: '',
+        pressure: '',
+        humidity: '',
+        declared: { ...like?.declared },
+      },
+      accepted: [],
+      trust: 'check',
     }
     try {
       const bytes = await file.arrayBuffer()
@@ -74,17 +82,11 @@ export function usePending(jobId: string) {
     const body = {
       person_id: personId,
       job_id: jobId,
-      build_id: p.build_id,
-      dyno_id: p.dyno_id,
       file_digest: p.preview.digest,
       mapping: p.mapping,
-      taken_at: now(),
-      label: p.name,
-      standard_in_file: p.standard_in_file,
-      air_temperature_c: sent(p.temperature),
-      air_pressure_kpa: sent(p.pressure),
-      air_humidity_percent: sent(p.humidity),
-      ...p.extra,
+      facts: factsOf(p.facts),
+      trust: p.trust,
+      accepted: p.accepted,
     }
     try {
       await told(api.PUT('/api/pulls/{pull_id}', { params: { path: { pull_id: p.id } }, body }))
@@ -102,9 +104,17 @@ export function usePending(jobId: string) {
     for (const p of pending.value) if (headings(p) === headings(from)) p.mapping = { ...from.mapping }
   }
 
+  /** An answer's changes. */
+  function answer(p: Pending, patch: Record<string, unknown>): void {
+    const { facts, ...rest } = patch
+    Object.assign(p, rest)
+    Object.assign(p.facts, facts ?? {})
+    p.problem = undefined
+  }
+
   function drop(p: Pending): void {
     pending.value = pending.value.filter((other) => other.id !== p.id)
   }
 
-  return { pending, look, keep, spread, drop }
+  return { pending, look, keep, spread, answer, drop }
 }

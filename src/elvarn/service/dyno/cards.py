@@ -1,0 +1,95 @@
+"""What is said of a pull, and saying it anew: build, day, dyno, air, correction of its file, what was declared."""
+
+from dataclasses import asdict, field
+from typing import Any
+from uuid import UUID, uuid5
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.dyno.correction import Standard
+from elvarn.given import Moment, given
+from elvarn.service.dyno.declared import checked
+from elvarn.service.kernel.errors import Invalid, Stale
+from elvarn.service.kernel.find import find
+from elvarn.service.record.air import weather_of
+from elvarn.store.models import Build, Dyno, Job, PullCard, PullReading
+from elvarn.typed import Celsius, Kilopascals, Percent, typed_texts
+
+
+@given
+class PullFacts:
+    """What is said of a pull. Air is the engine's inlet air; empty where it is not known."""
+
+    build_id: UUID
+    dyno_id: UUID
+    pulled_at: Moment
+    label: str = ""
+    standard_in_file: str = "observed"
+    air_temperature_c: Celsius | None = None
+    air_pressure_kpa: Kilopascals | None = None
+    air_humidity_percent: Percent | None = None
+    declared: dict[str, str] = field(default_factory=dict)
+
+
+@given
+class PullEdit:
+    """The same said anew, by whom, and on which card it was made."""
+
+    person_id: UUID
+    version: int
+    facts: PullFacts
+
+
+def card_of(session: Session, pull_id: UUID, job_id: UUID, person_id: UUID, number: int, facts: PullFacts) -> PullCard:
+    """A card of what is said. Raises Invalid for what can't be, NotFound for a build or dyno that is not there."""
+    build = find(session, Build, facts.build_id, "build")
+    if build.job_id != job_id:
+        raise Invalid(f"{build.name} belongs to another job. Choose a build of this one.", path="build_id")
+    find(session, Dyno, facts.dyno_id, "dyno")
+    if facts.standard_in_file not in list(Standard):
+        raise Invalid(f"'{facts.standard_in_file}' is no correction.", path="standard_in_file")
+    _check_air(facts)
+    return PullCard(
+        id=uuid5(pull_id, f"card {number}"),
+        content_digest="",
+        person_id=person_id,
+        pull_id=pull_id,
+        number=number,
+        pulled_at=facts.pulled_at,
+        build_id=build.id,
+        dyno_id=facts.dyno_id,
+        label=facts.label.strip(),
+        standard_in_file=facts.standard_in_file,
+        air_temperature_c=facts.air_temperature_c,
+        air_pressure_kpa=facts.air_pressure_kpa,
+        air_humidity_percent=facts.air_humidity_percent,
+        declared=checked(facts.declared),
+        typed=typed_texts(facts),
+    )
+
+
+def edit_pull(session: Session, pull_id: UUID, edit: PullEdit) -> PullCard:
+    """Say anew what is said of a pull; its rows stay. Raises Stale where somebody else did meanwhile."""
+    pull = find(session, PullReading, pull_id, "pull")
+    assert pull.job_id is not None
+    find(session, Job, pull.job_id, "job")
+    if pull.card.number != edit.version:
+        raise Stale("pull", _said(pull.card), asdict(edit.facts))
+    card = card_of(session, pull.id, pull.job_id, edit.person_id, edit.version + 1, edit.facts)
+    pull.cards.append(card)
+    session.flush()
+    return card
+
+
+def _said(card: PullCard) -> dict[str, Any]:
+    """What a card says, as an edit would send it."""
+    names = ("label", "standard_in_file", "air_temperature_c", "air_pressure_kpa", "air_humidity_percent", "declared")
+    words = {"build_id": str(card.build_id), "dyno_id": str(card.dyno_id), "pulled_at": card.pulled_at.isoformat()}
+    return {**words, **{name: getattr(card, name) for name in names}, "version": card.number}
+
+
+def _check_air(facts: PullFacts) -> None:
+    air = weather_of(facts)
+    if air is None and facts.air_humidity_percent is not None:
+        path = "air_temperature_c" if facts.air_temperature_c is None else "air_pressure_kpa"
+        raise Invalid("Humidity alone is no air. Enter temperature and pressure too.", path=path)

@@ -1,0 +1,162 @@
+"""All designs of a job on one basis, each held against stock (or against any of them), over a band and every use."""
+
+from collections.abc import Hashable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.dyno.compare import BandComparison, Compared, compare, over_band
+from elvarn.core.dyno.correction import Standard
+from elvarn.core.dyno.learned import DynoKnown
+from elvarn.core.dyno.pairing import Pull
+from elvarn.core.errors import CoreError
+from elvarn.core.verdict import Verdict
+from elvarn.service.dyno.basis import Based, core_pulls, on_one_basis, places
+from elvarn.service.dyno.trust import known_of
+from elvarn.service.dyno.uses import Use, uses_of
+from elvarn.service.kernel.sentences import not_comparable
+from elvarn.service.record.curves import CurveShelf
+from elvarn.store import queries
+from elvarn.store.queries import PulledJob, PulledPull
+
+
+@dataclass(frozen=True)
+class Design:
+    """A build that was pulled: its pulls on the basis of all, as they were made, and their curves."""
+
+    build_id: UUID
+    name: str
+    is_stock: bool
+    pulls: tuple[Based, ...]
+    curves: tuple[Pull, ...]
+
+    @property
+    def key(self) -> Hashable:
+        return tuple(
+            (one.row.id, one.factor, p.day, p.mount, p.signature, p.weather, p.humidity) for one, p in self.pairs
+        )
+
+    @property
+    def pairs(self) -> list[tuple[Based, Pull]]:
+        return list(zip(self.pulls, self.curves, strict=True))
+
+
+@dataclass(frozen=True)
+class Against:
+    """A design against the reference: the comparison, or why there is none."""
+
+    design: Design
+    compared: Compared | None
+    unlike: str = ""
+
+    def over(self, band: tuple[float, float] | None) -> BandComparison | None:
+        """Its figures over a band; None where there are none."""
+        if self.compared is None or self.compared.traces is None:
+            return None
+        try:
+            return over_band(self.compared, band)
+        except CoreError:
+            return None
+
+    def verdict(self, band: tuple[float, float] | None) -> Verdict | None:
+        """The verdict on power over a band."""
+        found = self.over(band)
+        return found.power.verdict if found else None
+
+
+@dataclass(frozen=True)
+class Designs:
+    """A job's designs: the reference, and each other one against it."""
+
+    job: PulledJob
+    reference: Design
+    others: tuple[Against, ...]
+    known: DynoKnown
+    shelf: CurveShelf
+
+    @cached_property
+    def every(self) -> list[Design]:
+        return [self.reference, *(one.design for one in self.others)]
+
+    @cached_property
+    def uses(self) -> list[Use]:
+        highest = max((pull.curve.highest for design in self.every for pull in design.curves), default=0.0)
+        return uses_of(self.job, highest)
+
+    @property
+    def basis(self) -> str:
+        """The name of the basis on which all stand; empty where they stand on several."""
+        names = {one.standard.label for design in self.every for one in design.pulls}
+        return names.pop() if len(names) == 1 else ""
+
+    def between(self, one: Design, other: Design) -> Against:
+        """Any design against any: as many are judged together."""
+        return _against(one, other, self.known, max(len(self.others), 1), self.shelf)
+
+
+def designs_of(
+    session: Session,
+    shelf: CurveShelf,
+    job_id: UUID,
+    reference_id: UUID | None = None,
+    standard: Standard | None = None,
+) -> Designs | None:
+    """The designs of a job that were pulled, against stock, or the chosen one, or else the first that was pulled. None
+    where nothing was."""
+    job, rows = queries.pulled_job(session, job_id), queries.pulled_in_job(session, job_id)
+    if job is None or not rows:
+        return None
+    wanted = standard or Standard.of(job.standard)
+    designs = _designs(session, shelf, rows, on_one_basis(rows, wanted, job.boosted))
+    reference = next((d for d in designs if d.build_id == reference_id), None) or designs[0]
+    known = known_of(session, shelf, list({row.dyno_id for row in rows}))
+    others = [design for design in designs if design is not reference]
+    against = tuple(_against(reference, other, known, len(others), shelf) for other in others)
+    return Designs(job, reference, against, known, shelf)
+
+
+def _designs(session: Session, shelf: CurveShelf, rows: Sequence[PulledPull], found: Sequence[Based]) -> list[Design]:
+    at = places(rows)
+    curves = core_pulls(session, shelf, found, at)
+    builds: dict[UUID, list[tuple[Based, Pull]]] = {}
+    for one, pull in zip(found, curves, strict=True):
+        builds.setdefault(one.row.build_id, []).append((one, pull))
+    ordered = sorted(builds.values(), key=lambda group: (not group[0][0].row.is_stock, group[0][0].row.sequence))
+    return [
+        Design(
+            group[0][0].row.build_id,
+            group[0][0].row.build,
+            group[0][0].row.is_stock,
+            tuple(one for one, _ in group),
+            tuple(pull for _, pull in group),
+        )
+        for group in ordered
+    ]
+
+
+def _against(reference: Design, other: Design, known: DynoKnown, designs: int, shelf: CurveShelf) -> Against:
+    try:
+        key = (reference.key, other.key, known, designs)
+        found = shelf.comparisons.get(key, lambda: compare(reference.curves, other.curves, known, designs))
+    except CoreError as error:
+        return Against(other, None, str(error))
+    return Against(other, found, why_unlike(found))
+
+
+def why_unlike(found: Compared) -> str:
+    """Why two designs have no figure; nothing where they have."""
+    spoiled = [drift for drift in found.drifts if drift.spoils]
+    if found.depends_on:
+        return f"gain depends on {', '.join(found.depends_on)}: no joint figure"
+    if found.pairing.unlike:
+        return not_comparable(found.pairing.unlike)
+    if found.traces is None and spoiled:
+        return f"not comparable: stock itself drifted by {abs(spoiled[0].verdict.change):.1f} % that day"
+    return ""
+
+
+def with_band(uses: Sequence[Use], band: tuple[float, float] | None) -> list[Use]:
+    """The uses, and a band that was chosen by hand beside them."""
+    return [*uses, Use("chosen band", *band)] if band else list(uses)

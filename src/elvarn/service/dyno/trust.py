@@ -1,0 +1,42 @@
+"""How far a dyno's pulls can be trusted: what they repeat within, as stated, learned from its own pulls, or assumed."""
+
+from collections.abc import Hashable, Sequence
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from elvarn.core.dyno.correction import Standard
+from elvarn.core.dyno.learned import DynoKnown, learned_dyno
+from elvarn.core.dyno.pairing import Pull
+from elvarn.core.likeness import signature_of
+from elvarn.service.dyno.basis import Based, core_pulls, places, signature_words
+from elvarn.service.dyno.basis import based as on_basis
+from elvarn.service.record.curves import CurveShelf
+from elvarn.store import queries
+from elvarn.store.queries import PulledPull
+
+MOST_PULLS = 60  # the latest that are looked at: a dyno's repeatability ages
+
+
+def known_of(session: Session, shelf: CurveShelf, dyno_ids: Sequence[UUID]) -> DynoKnown:
+    """What is known of the dynos that were used, by their latest pulls in any job."""
+    rows = queries.pulled_on_dynos(session, dyno_ids, MOST_PULLS)
+    key = tuple((row.id, row.build_id, row.pulled_at, tuple(sorted(row.declared.items()))) for row in rows)
+    stated = (_most([row.repeatability_percent for row in rows]), _most([row.day_shift_percent for row in rows]))
+    return shelf.known.get((key, stated), lambda: learned_dyno(_things(session, shelf, rows), *stated))
+
+
+def _most(stated: Sequence[float | None]) -> float | None:
+    """The largest that is stated; none where a dyno states none."""
+    known = [value for value in stated if value is not None]
+    return max(known) if known and len(known) == len(stated) else None
+
+
+def _things(session: Session, shelf: CurveShelf, rows: Sequence[PulledPull]) -> list[list[Pull]]:
+    """Pulls of one build that were made alike. Each is corrected as far as its air is known."""
+    found = [on_basis(row, Standard.SAE_J1349, boosted=False) for row in rows]
+    at = places(rows)
+    things: dict[Hashable, list[Based]] = {}
+    for one in found:
+        things.setdefault((one.row.build_id, signature_of(signature_words(one))), []).append(one)
+    return [core_pulls(session, shelf, thing, at) for thing in things.values()]

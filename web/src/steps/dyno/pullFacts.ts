@@ -1,0 +1,62 @@
+/** What is said of a pull, as texts to type into: air with units as they come, what was declared item by item. */
+import type { Schemas } from '@/api/client'
+import { sent } from '@/ui/figures'
+
+export type PullView = Schemas['PullView']
+export interface FactsForm {
+  build_id: string
+  dyno_id: string
+  label: string
+  date: string
+  time: string
+  standard_in_file: string
+  temperature: string
+  pressure: string
+  humidity: string
+  declared: Record<string, string>
+}
+
+const two = (n: number) => String(n).padStart(2, '0')
+
+/** Date and time of a moment, as the fields of a browser take them. */
+export function parted(at: string): { date: string; time: string } {
+  const t = new Date(at)
+  return {
+    date: `${t.getFullYear()}-${two(t.getMonth() + 1)}-${two(t.getDate())}`,
+    time: `${two(t.getHours())}:${two(t.getMinutes())}`,
+  }
+}
+
+/** A figure as it was typed, else as it is kept. */
+const typedOr = (p: PullView, name: string, value: number | null): string =>
+  p.typed[name] ?? (value === null ? '' : String(Math.round(value * 100) / 100))
+
+export const formOf = (p: PullView): FactsForm => ({
+  build_id: p.build_id,
+  dyno_id: p.dyno_id,
+  label: p.label,
+  ...parted(p.pulled_at),
+  standard_in_file: p.standard_in_file,
+  temperature: typedOr(p, 'air_temperature_c', p.air_temperature_c),
+  pressure: typedOr(p, 'air_pressure_kpa', p.air_pressure_kpa),
+  humidity: typedOr(p, 'air_humidity_percent', p.air_humidity_percent),
+  declared: { ...p.declared },
+})
+
+/** As it is sent; the moment as it was where day and time were left alone. */
+export function factsOf(form: FactsForm, was?: string): Schemas['PullFacts'] {
+  const before = was ? parted(was) : undefined
+  const same = before?.date === form.date && before.time === form.time
+  const at = new Date(`${form.date}T${form.time || '12:00'}`)
+  return {
+    build_id: form.build_id,
+    dyno_id: form.dyno_id,
+    pulled_at: same && was ? was : Number.isNaN(at.getTime()) ? form.date : at.toISOString(),
+    label: form.label,
+    standard_in_file: form.standard_in_file,
+    air_temperature_c: sent(form.temperature),
+    air_pressure_kpa: sent(form.pressure),
+    air_humidity_percent: sent(form.humidity),
+    declared: Object.fromEntries(Object.entries(form.declared).filter(([, text]) => text.trim())),
+  }
+}
