@@ -11,14 +11,14 @@ from typing import Any
 
 from elvarn.exchange.flow_file import read_flow_file
 from elvarn.exchange.picture import PictureError, stripped
-from elvarn.exchange.pull_file import ColumnMap, Contradiction
+from elvarn.exchange.pull_file import ColumnMap, Contradiction, UnitAsked
 from elvarn.exchange.shelf_file import ShelfRecord, read_shelf, write_shelf_json, write_shelf_table
 from elvarn.exchange.table import TableError
 from elvarn.service.dyno.looked import doubts, look, rows_of
 from elvarn.service.kernel.apart import Run
 from elvarn.service.kernel.errors import Invalid
 
-REFUSALS = (TableError, PictureError, Contradiction, Invalid)
+REFUSALS = (TableError, PictureError, Contradiction, UnitAsked, Invalid)
 LONGEST_PIECE = 3000
 MOST_TIMES = 40
 SIGNS = (

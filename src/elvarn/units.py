@@ -78,8 +78,9 @@ SPELLINGS: dict[Quantity, dict[str, tuple[str, ...]]] = {
     },
     "torque": {
         "lbf·ft": ("lbf·ft", "lbf ft", "lb-ft", "lb ft", "lb·ft", "ft-lb", "ft lb", "ftlb", "lbft", "ft·lb",
-                   "ft-lbs", "lbs-ft"),
+                   "ft-lbs", "lbs-ft", "lbf.ft", "lb.ft", "ft.lb", "ft-lbf", "ft.lbf", "lbf-ft", "ft lbf", "ftlbs"),
         "N·m": ("n·m", "nm", "n m", "n.m", "n-m"),
+        "kgf·m": ("kgf·m", "kgf.m", "kgf m", "kgf-m", "kgfm", "kg·m", "kg.m", "kgm", "kg-m", "mkg", "mkp", "m.kg"),
     },
     "temperature": {"°C": ("°c", "c", "degc", "deg c"), "°F": ("°f", "f", "degf", "deg f"), "K": ("k",)},
     "humidity": {"%": ("%", "% rh", "%rh", "percent")},
@@ -102,7 +103,7 @@ PINT_NAMES = {
     "Pa": "Pa", "mbar": "mbar", "mmH2O": "mmH2O", "inHg": "inHg", "mmHg": "mmHg", "psi": "psi", "bar": "bar",
     "mm": "mm", "in": "inch", "cm": "cm", "m": "m", "L": "L",
     "cc": "cm**3", "in3": "inch**3", "hp": "hp", "kW": "kW", "PS": "PS",
-    "W": "W", "lbf·ft": "lbf*ft", "N·m": "N*m", "°C": "degC", "°F": "degF", "K": "K",
+    "W": "W", "lbf·ft": "lbf*ft", "N·m": "N*m", "kgf·m": "kgf*m", "°C": "degC", "°F": "degF", "K": "K",
 }  # fmt: skip
 
 SI_NAMES: dict[Quantity, str] = {
@@ -122,7 +123,7 @@ LABELS = {"lbf·ft": "lb·ft", "cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "
 
 # Decimals by unit: a flow bench gives three to four digits, a dyno one decimal.
 DECIMALS = {"cfm": 1, "m3/h": 1, "l/s": 1, "inH2O": 1, "kPa": 2, "mbar": 1, "mm": 1, "in": 3, "L": 2, "hp": 1, "kW": 1,
-            "PS": 1, "lbf·ft": 1, "N·m": 1, "°C": 1, "°F": 1, "%": 0, "rpm": 0}  # fmt: skip
+            "PS": 1, "lbf·ft": 1, "N·m": 1, "kgf·m": 2, "°C": 1, "°F": 1, "%": 0, "rpm": 0}  # fmt: skip
 
 _NUMBER = re.compile(
     r"^[+-]?(\d+ \d+/\d+|\d+/\d+|\d{1,3}([ ']\d{3})+([.,]\d+)?|\d[\d.,]*|[.,]\d+)([eE][+-]?\d+)?(?![\d.,])"

@@ -96,7 +96,8 @@ def test_columns_are_mapped_once(shop, job):
     first = shop.kept(shop.preview(odd))
     assert first["mapping"] is None
     assert "Map them by hand" in first["findings"][0]["text"]
-    mapping = {"speed_column": 0, "torque_column": 1, "torque_unit": "N·m", "power_column": 2, "power_unit": "kW"}
+    mapping = {"speed_column": 0, "torque_column": 1, "torque_unit": "N·m", "power_column": 2, "power_unit": "kW",
+               "speed_unit": "rpm", "rpm_at_100": None}  # fmt: skip
     shop.kept(shop.pull(*job[:2], odd, mapping=mapping))
     again = shop.kept(shop.preview(content(PORTED, headings="A;B;C")))
     assert again["remembered"]
@@ -379,3 +380,51 @@ def test_wheel_against_engine_is_no_headline_on_paper(shop, job):
     sheet = shop.get(f"/jobs/{identifier}/sheet")
     assert sheet["headlines"] == [{"figure": "", "words": "Power not comparable: power and dyno"}]
     assert not sheet["plate"]
+
+
+class TestFiles:
+    def test_a_unit_that_the_file_does_not_say_is_asked_for(self, shop, job):
+        identifier, stock, _ = job
+        file = content(STOCK, headings="n in rpm;torque;kW")
+        assert "doesn't say the unit of its torque" in shop.kept(shop.preview(file))["findings"][0]["text"]
+        problem = shop.pull(identifier, stock, file).json()
+        assert problem["code"] == "unit_asked"
+        assert problem["offers"][0]["label"] == "N·m, in which torque and power agree"
+        shop.kept(shop.pull(identifier, stock, file, **problem["offers"][0]["patch"]))
+        assert shop.kept(shop.preview(file))["remembered"]
+
+    def test_a_pull_far_off_stock_is_asked_about(self, shop, job):
+        identifier, stock, ported = job
+        shop.kept(shop.pull(identifier, stock, content(STOCK)))
+        problem = shop.pull(identifier, ported, content(STOCK * 1.36)).json()
+        assert (problem["code"], problem["detail"][:31]) == ("far_from_stock", "This pull lies +36 % off stock'")
+        shop.kept(shop.pull(identifier, ported, content(STOCK * 1.36), **problem["offers"][0]["patch"]))
+
+    def test_several_runs_of_a_file_are_several_pulls(self, shop, job):
+        identifier, stock, _ = job
+        one, two = (content(STOCK + extra).decode().split("\n") for extra in (0.31, 0.47))
+        file = "\n".join([*one, *two[1:]]).encode()
+        seen = shop.kept(shop.preview(file))
+        assert [(run["first_row"], run["last_row"]) for run in seen["runs"]] == [(0, 90), (91, 181)]
+        for run in seen["runs"]:
+            rows = {"first_row": run["first_row"], "last_row": run["last_row"], "accepted": []}
+            shop.kept(shop.pull(identifier, stock, file, **rows))
+        assert [pull["row_count"] for pull in shop.get(f"/jobs/{identifier}/dyno")["pulls"]] == [91, 91]
+        again = shop.pull(identifier, stock, file, first_row=80, last_row=120, accepted=[]).json()
+        assert again["code"] == "seen_before"
+
+    def test_what_the_file_says_of_air_and_correction_is_taken_up(self, shop):
+        file = b"# Air temp 77 degF, Baro 29.45 inHg, corrected SAE J607\n" + content(STOCK)
+        assert shop.kept(shop.preview(file))["stated"] == {
+            "air": {"air_temperature_c": "77 degF", "air_pressure_kpa": "29.45 inHg"},
+            "standard": "sae_j607",
+        }
+
+    def test_road_speed_asks_for_the_gearing(self, shop, job):
+        identifier, stock, _ = job
+        rows = "\n".join(f"{n / 40:.2f},{m:.2f}" for n, m in zip(RPM, STOCK, strict=True))
+        file = f"Road speed [km/h],Torque [Nm]\n{rows}".encode()
+        seen = shop.kept(shop.preview(file))
+        assert "rpm at 100 km/h" in shop.pull(identifier, stock, file).json()["detail"]
+        shop.kept(shop.pull(identifier, stock, file, mapping={**seen["mapping"], "rpm_at_100": 4000}))
+        assert shop.get(f"/jobs/{identifier}/dyno")["plate"]["curves"][0]["engine_speed_rpm"][-1] == 7000

@@ -30,7 +30,9 @@ def table(headings, *columns):
         ("rpm,Nm,kW", ("N·m", "kW")),
         ("Engine Speed [rpm],Torque [lb-ft],Power [hp]", ("lbf·ft", "hp")),
         ("Drehzahl,Drehmoment Nm,Leistung PS", ("N·m", "PS")),
-        ("RPM,Tq,Pwr", ("N·m", "kW")),
+        ("RPM,Tq,Pwr", ("", "")),
+        ("RPM,Torque lbf.ft,Power [stone]", ("lbf·ft", "")),
+        ("RPM,Torque [kgf.m],Power [PS]", ("kgf·m", "PS")),
     ],
 )
 def test_recognises_columns_and_units(headings, expected):

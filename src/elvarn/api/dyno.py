@@ -26,9 +26,9 @@ def preview(name: str, sent: Sent, sessions: Sessions, files: Files, run: Runs) 
 
 
 @router.put("/pulls/{pull_id}")
-def add_pull(pull_id: UUID, new: pulls.NewPull, sessions: Sessions, files: Files, run: Runs) -> Kept:
+def add_pull(pull_id: UUID, new: pulls.NewPull, sessions: Sessions, curves: Curves, files: Files, run: Runs) -> Kept:
     with sessions.begin() as session:
-        return Kept(pulls.add_pull(session, files, run, pull_id, new).id)
+        return Kept(pulls.add_pull(session, curves, files, run, pull_id, new).id)
 
 
 @router.get("/pulls/{pull_id}.csv", response_class=PlainTextResponse)

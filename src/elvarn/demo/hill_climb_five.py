@@ -20,6 +20,7 @@ from elvarn.service.kernel.apart import here
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.path import builds, variants
 from elvarn.service.port import cut as port_cut
+from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.features import BendSpec, JointSpec, PartFeatures
 from elvarn.service.shelf import part as shelf_part
 from elvarn.store.models import Build, PartState
@@ -322,4 +323,4 @@ def _pull(
                 declared={"fuel": "98", "tune": "map 2", "exhaust": "4-2-1, open"},
             ),
         )
-        pulls.add_pull(session, files, here, demo.named(JOB, "pull", seed), new)
+        pulls.add_pull(session, CurveShelf(), files, here, demo.named(JOB, "pull", seed), new)

@@ -2910,7 +2910,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "speed" | "torque" | "power" | "other";
+            role: "speed" | "road" | "torque" | "power" | "other";
             /** Unit */
             unit: string | null;
             /** Sample */
@@ -2918,7 +2918,9 @@ export interface components {
         };
         /**
          * ColumnMap
-         * @description Which columns hold what: `power_column` may be empty, or torque's where only power was logged.
+         * @description Which columns hold what: `power_column` may be empty, or torque's where only power was logged. A unit that the
+         *     file does not say is empty until it is chosen. Road speed becomes engine speed by `rpm_at_100`, the engine speed at
+         *     100 of its unit.
          */
         ColumnMap: {
             /** Speed Column */
@@ -2931,6 +2933,13 @@ export interface components {
             power_column: number | null;
             /** Power Unit */
             power_unit: string;
+            /**
+             * Speed Unit
+             * @default rpm
+             */
+            speed_unit?: string;
+            /** Rpm At 100 */
+            rpm_at_100?: number | null;
         };
         /** CompareIn */
         CompareIn: {
@@ -5097,6 +5106,10 @@ export interface components {
             file_digest: string;
             mapping: components["schemas"]["ColumnMap"];
             facts: components["schemas"]["PullFacts"];
+            /** First Row */
+            first_row?: number | null;
+            /** Last Row */
+            last_row?: number | null;
             /**
              * Trust
              * @default check
@@ -6254,6 +6267,9 @@ export interface components {
             comments: string[];
             /** Written */
             written: string;
+            stated: components["schemas"]["Stated"];
+            /** Runs */
+            runs: components["schemas"]["Run"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
         };
@@ -6457,6 +6473,21 @@ export interface components {
         RuleOfThumbPowerOut: {
             /** Power Hp */
             power_hp: number;
+        };
+        /**
+         * Run
+         * @description A sweep of a file: its columns, its rows, and the speeds that it reaches.
+         */
+        Run: {
+            mapping: components["schemas"]["ColumnMap"];
+            /** First Row */
+            first_row: number;
+            /** Last Row */
+            last_row: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * Rung
@@ -7033,6 +7064,21 @@ export interface components {
             label: string;
             /** Stage */
             stage: number | null;
+        };
+        /**
+         * Stated
+         * @description What a file says besides its figures: air as typed texts by field, and the standard of its correction.
+         */
+        Stated: {
+            /** Air */
+            air?: {
+                [key: string]: string;
+            };
+            /**
+             * Standard
+             * @default
+             */
+            standard?: string;
         };
         /** StepLossIn */
         StepLossIn: {

@@ -12,11 +12,15 @@ from elvarn.exchange.pull_file import (
     ColumnGuess,
     ColumnMap,
     PullRows,
+    Run,
     Trust,
+    UnitAsked,
     extract_pull,
     guess_columns,
-    guess_map,
+    guess_maps,
+    runs_of,
 )
+from elvarn.exchange.pull_head import Stated, stated_in
 from elvarn.exchange.table import Table, TableError, read_table
 
 COMMENTS_SHOWN = 6
@@ -24,8 +28,8 @@ COMMENTS_SHOWN = 6
 
 @dataclass(frozen=True)
 class Looked:
-    """A dropped file as it is understood by itself: its columns, and how they seem to map. `headings_digest` names
-    files with the same headings."""
+    """A dropped file as it is understood by itself: its columns, how they seem to map, what it says of air and
+    correction. `headings_digest` names files with the same headings."""
 
     row_count: int
     columns: list[ColumnGuess]
@@ -33,6 +37,7 @@ class Looked:
     comments: list[str]
     written: str
     headings_digest: str
+    stated: Stated
 
 
 def look(content: bytes) -> Looked:
@@ -40,29 +45,43 @@ def look(content: bytes) -> Looked:
     table = read_table(content)
     guesses = guess_columns(table)
     shown = table.comments[:COMMENTS_SHOWN]
-    return Looked(table.row_count, guesses, guess_map(guesses), shown, _written(table), _headings_digest(table))
+    maps, written = guess_maps(guesses), _written(table)
+    mapping = maps[0] if maps else None
+    return Looked(table.row_count, guesses, mapping, shown, written, _headings_digest(table), stated_in(table))
+
+
+def runs_in(content: bytes, mapping: ColumnMap) -> list[Run]:
+    """The sweeps of a file so mapped, or of several that stand beside each other. None where the mapping does not
+    fit."""
+    table = read_table(content)
+    maps = guess_maps(guess_columns(table))
+    try:
+        return [run for one in (maps if len(maps) > 1 else [mapping]) for run in runs_of(table, one)]
+    except TableError:
+        return []
 
 
 def doubts(content: bytes, mapping: ColumnMap) -> list[Finding]:
     """What stands in the way of using a file so mapped, said before it is kept."""
+    trust: Trust = "torque" if mapping.torque_column is not None else "power"
     try:
-        rows = extract_pull(
-            read_table(content), mapping, trust="torque" if mapping.torque_column is not None else "power"
-        )
+        rows = extract_pull(read_table(content), mapping, trust=trust)
         return list(clean_pull(rows.engine_speed_rpm, rows.torque).findings)
-    except (TableError, CoreError) as error:
+    except (TableError, CoreError, UnitAsked) as error:
         return [Finding("unusable", str(error), doubt=True)]
 
 
-def rows_of(content: bytes, mapping: ColumnMap, trust: Trust) -> tuple[PullRows, str]:
-    """The usable rows of a mapped file, and its headings' digest. Raises TableError and Contradiction."""
+def rows_of(
+    content: bytes, mapping: ColumnMap, trust: Trust, rows: tuple[int, int] | None = None
+) -> tuple[PullRows, str]:
+    """The usable rows of a mapped file, and its headings' digest. Raises TableError, UnitAsked and Contradiction."""
     table = read_table(content)
-    rows = extract_pull(table, mapping, trust=trust)
+    found = extract_pull(table, mapping, trust=trust, rows=rows)
     try:
-        clean_pull(rows.engine_speed_rpm, rows.torque)
+        clean_pull(found.engine_speed_rpm, found.torque)
     except CoreError as error:
         raise TableError(str(error)) from error
-    return rows, _headings_digest(table)
+    return found, _headings_digest(table)
 
 
 def figures(rows: PullRows) -> "np.ndarray[tuple[int], np.dtype[np.bool_]]":

@@ -1,31 +1,42 @@
 """Dyno files: looked at, mapped once, kept as pulls."""
 
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field, replace
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn import units
+from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.finding import Finding
 from elvarn.exchange.pull_file import (
+    POWER_UNITS,
+    TORQUE_UNITS,
     ColumnGuess,
     ColumnMap,
     Contradiction,
     PullRows,
+    Run,
     Trust,
+    UnitAsked,
     write_pull,
 )
+from elvarn.exchange.pull_head import Stated
 from elvarn.exchange.table import TableError
 from elvarn.given import given
 from elvarn.service.dyno.cards import PullFacts, card_of
-from elvarn.service.dyno.looked import doubts, figures, look, rows_of
+from elvarn.service.dyno.looked import doubts, figures, look, rows_of, runs_in
 from elvarn.service.dyno.mapping import remember, remembered
-from elvarn.service.kernel.apart import Run
+from elvarn.service.kernel.apart import Run as Runner
 from elvarn.service.kernel.errors import Invalid, Offer, Question
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
+from elvarn.service.record.curves import CurveShelf
 from elvarn.store import queries
 from elvarn.store.models import Build, Dyno, Job, PullReading
+
+FAR_FROM_STOCK = 0.2  # common practice, no source
 
 
 @dataclass(frozen=True)
@@ -40,6 +51,8 @@ class PullPreview:
     remembered: bool
     comments: list[str]
     written: str
+    stated: Stated
+    runs: list[Run]
     findings: list[Finding]
 
 
@@ -52,11 +65,13 @@ class NewPull:
     file_digest: str
     mapping: ColumnMap
     facts: PullFacts
+    first_row: int | None = None
+    last_row: int | None = None
     trust: Trust = "check"
     accepted: list[str] = field(default_factory=list)
 
 
-def preview(session: Session, files: FileStore, run: Run, name: str, content: bytes) -> PullPreview:
+def preview(session: Session, files: FileStore, run: Runner, name: str, content: bytes) -> PullPreview:
     """What a dropped file seems to hold. Raises Invalid for what is no table."""
     try:
         looked = run(look, content)
@@ -73,11 +88,15 @@ def preview(session: Session, files: FileStore, run: Run, name: str, content: by
         remembered=known is not None,
         comments=looked.comments,
         written=looked.written,
+        stated=looked.stated,
+        runs=run(runs_in, content, mapping) if mapping else [],
         findings=run(doubts, content, mapping) if mapping else [_unmapped(name)],
     )
 
 
-def add_pull(session: Session, files: FileStore, run: Run, identifier: UUID, new: NewPull) -> PullReading:
+def add_pull(
+    session: Session, shelf: CurveShelf, files: FileStore, run: Runner, identifier: UUID, new: NewPull
+) -> PullReading:
     """Keep a mapped file as a pull. Raises Invalid or Question where it can't be, or may not be, what it seems."""
     find(session, Job, new.job_id, "job")
     card = card_of(session, identifier, new.job_id, new.person_id, 1, new.facts)
@@ -87,6 +106,7 @@ def add_pull(session: Session, files: FileStore, run: Run, identifier: UUID, new
         _ask_about_twin(session, new)
         rows, headings_digest = _rows(run, files.read(new.file_digest), new)
         _ask_about_wheels(session, dyno, new)
+        _ask_about_stock(session, shelf, dyno, rows, new)
         remember(session, headings_digest, new.mapping)
         kept = figures(rows)
         marks = [f"trusted_{new.trust}"] if new.trust != "check" else []
@@ -98,7 +118,7 @@ def add_pull(session: Session, files: FileStore, run: Run, identifier: UUID, new
             taken_at=new.facts.pulled_at,
             marks=[*marks, *new.accepted],
             file_digest=new.file_digest,
-            mapping={**asdict(new.mapping), "rows_left_out": int((~kept).sum())},
+            mapping={**asdict(new.mapping), "rows": _trimmed(new), "rows_left_out": int((~kept).sum())},
             engine_speed_rpm=rows.engine_speed_rpm[kept].tolist(),
             torque_n_m=rows.torque[kept].tolist(),
             cards=[card],
@@ -125,13 +145,35 @@ def _unmapped(name: str) -> Finding:
     return Finding("no_mapping", text, doubt=True)
 
 
-def _rows(run: Run, content: bytes, new: NewPull) -> tuple[PullRows, str]:
+def _rows(run: Runner, content: bytes, new: NewPull) -> tuple[PullRows, str]:
     try:
-        return run(rows_of, content, new.mapping, new.trust)
+        return run(rows_of, content, new.mapping, new.trust, _trimmed(new))
+    except UnitAsked as error:
+        raise Question("unit_asked", str(error), _units(error, new), path=f"mapping.{error.quantity}_unit") from error
     except Contradiction as error:
         raise Question("contradiction", str(error), _ways_on(error, new), path="mapping") from error
     except TableError as error:
         raise Invalid(str(error), path="mapping") from error
+
+
+def _trimmed(new: NewPull) -> tuple[int, int] | None:
+    if new.first_row is None or new.last_row is None:
+        return None
+    return new.first_row, new.last_row
+
+
+def _units(error: UnitAsked, new: NewPull) -> list[Offer]:
+    """The units of a quantity to choose from, those first in which torque and power agree."""
+    known = TORQUE_UNITS if error.quantity == "torque" else POWER_UNITS
+    ordered = [*error.fitting, *(unit for unit in known if unit not in error.fitting)]
+    field_name = f"{error.quantity}_unit"
+    return [
+        Offer(
+            units.LABELS.get(unit, unit) + (", in which torque and power agree" if unit in error.fitting else ""),
+            {"mapping": {**asdict(new.mapping), field_name: unit}},
+        )
+        for unit in ordered
+    ]
 
 
 def _ways_on(error: Contradiction, new: NewPull) -> list[Offer]:
@@ -149,13 +191,40 @@ def _ask_about_twin(session: Session, new: NewPull) -> None:
     """Ask about a file whose content was kept as a pull before."""
     if "seen_before" in new.accepted:
         return
-    twin = next(iter(queries.pulls_of_file(session, new.file_digest)), None)
+    twins = queries.pulls_of_file(session, new.file_digest)
+    twin = next((pull for pull in twins if _overlap(pull.mapping.get("rows"), _trimmed(new))), None)
     if twin is None:
         return
     where = "this job" if twin.job_id == new.job_id else "another job"
     message = f"This file was kept before, as a pull of {twin.card.pulled_at:%-d %b %Y} in {where}."
     offers = [Offer("Keep it again", {"accepted": [*new.accepted, "seen_before"]})]
     raise Question("seen_before", message, offers, path="file_digest")
+
+
+def _overlap(kept: Sequence[int] | None, rows: tuple[int, int] | None) -> bool:
+    """Whether two stretches of a file share rows; without one it is the whole file."""
+    return kept is None or rows is None or (kept[0] <= rows[1] and rows[0] <= kept[1])
+
+
+def _ask_about_stock(session: Session, shelf: CurveShelf, dyno: Dyno, rows: PullRows, new: NewPull) -> None:
+    """Ask about a pull that lies far off those of stock: most likely a unit or a column is another."""
+    if "far_from_stock" in new.accepted:
+        return
+    stock = [
+        row for row in queries.pulled_in_job(session, new.job_id) if row.is_stock and row.measures == dyno.measures
+    ]
+    if not stock:
+        return
+    mine, other = clean_pull(rows.engine_speed_rpm, rows.torque), shelf.curves(session, [stock[-1].id])[0]
+    low, high = max(mine.lowest, other.lowest), min(mine.highest, other.highest)
+    if low >= high:
+        return
+    share = mine.mean_torque(low, high) / other.mean_torque(low, high) - 1
+    if abs(share) <= FAR_FROM_STOCK:
+        return
+    message = f"This pull lies {units.percent_text(share, 0)} off stock's. Check its units and columns."
+    offers = [Offer("Keep it, it is really so", {"accepted": [*new.accepted, "far_from_stock"]})]
+    raise Question("far_from_stock", message, offers, path="mapping")
 
 
 def _ask_about_wheels(session: Session, dyno: Dyno, new: NewPull) -> None:

@@ -10,6 +10,8 @@ import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import type { ColumnMap, Pending } from './mapping'
 import ChoiceField from '@/ui/ChoiceField.vue'
+import TextField from '@/ui/TextField.vue'
+import { whole } from '@/ui/figures'
 import FactsFields from './FactsFields.vue'
 
 const props = defineProps<{
@@ -33,17 +35,21 @@ const columns = computed(() => [
     value: c.index,
   })),
 ])
-const TORQUE_UNITS = ['N·m', 'lbf·ft']
-const POWER_UNITS = ['kW', 'hp', 'PS']
+const TORQUE_UNITS = ['N·m', 'lbf·ft', 'kgf·m']
+const POWER_UNITS = ['kW', 'hp', 'PS', 'W']
+const SPEED_UNITS = ['rpm', 'km/h', 'mph']
 
 function set(change: Partial<ColumnMap>): void {
   Object.assign(p.value.mapping, change)
   p.value.problem = undefined
   emit('mapped')
 }
+const gearing = computed(() => (p.value.mapping.rpm_at_100 ? String(p.value.mapping.rpm_at_100) : ''))
+const setGearing = (text: string) => set({ rpm_at_100: whole(text) })
 const roleOf = (index: number): string => {
   const m = p.value.mapping
-  if (index === m.speed_column) return 'engine speed, rpm'
+  if (index === m.speed_column)
+    return m.speed_unit === 'rpm' ? 'engine speed, rpm' : `road speed, ${m.speed_unit}`
   if (index === m.torque_column) return `torque, ${m.torque_unit}`
   if (index === m.power_column) return `power, ${m.power_unit}`
   return 'left out'
@@ -98,6 +104,33 @@ const roleOf = (index: number): string => {
           @update:model-value="set({ speed_column: $event })"
         />
         <div class="field">
+          <span class="label" aria-hidden="true">Speed in</span>
+          <div class="pair">
+            <TextField
+              v-if="p.mapping.speed_unit !== 'rpm'"
+              :label="`Engine rpm at 100 ${p.mapping.speed_unit}`"
+              :model-value="gearing"
+              small
+              @update:model-value="setGearing"
+            />
+            <span v-else />
+            <Select
+              size="small"
+              aria-label="Unit of speed"
+              :model-value="p.mapping.speed_unit"
+              :options="SPEED_UNITS"
+              @update:model-value="set({ speed_unit: $event })"
+            />
+          </div>
+        </div>
+        <div class="field">
+          <span class="label" aria-hidden="true">Rows that count</span>
+          <div class="rows">
+            <TextField v-model="p.first" label="from" small inputmode="numeric" />
+            <TextField v-model="p.last" label="to" small inputmode="numeric" />
+          </div>
+        </div>
+        <div class="field">
           <span class="label" aria-hidden="true">Torque</span>
           <div class="pair">
             <Select
@@ -113,6 +146,7 @@ const roleOf = (index: number): string => {
             <Select
               size="small"
               aria-label="Unit of torque"
+              placeholder="unit?"
               :model-value="p.mapping.torque_unit"
               :options="TORQUE_UNITS"
               @update:model-value="set({ torque_unit: $event })"
@@ -135,6 +169,7 @@ const roleOf = (index: number): string => {
             <Select
               size="small"
               aria-label="Unit of power"
+              placeholder="unit?"
               :model-value="p.mapping.power_unit"
               :options="POWER_UNITS"
               @update:model-value="set({ power_unit: $event })"
@@ -207,6 +242,11 @@ td {
   border-color: var(--dye);
   background: var(--dye-wash);
   font-weight: 600;
+}
+.rows {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px;
 }
 .pair {
   display: grid;

@@ -36,11 +36,46 @@ describe('whose pull a file is', () => {
 })
 
 it('maps one file by hand without touching the next', async () => {
-  const preview = { digest: 'd', name: 'a.csv', row_count: 3, columns: [], mapping: null, findings: [] }
+  const preview = {
+    digest: 'd',
+    columns: [],
+    mapping: null,
+    findings: [],
+    stated: { air: {}, standard: '' },
+    runs: [],
+  }
   vi.stubGlobal('fetch', async () => new Response(JSON.stringify(preview), { status: 200 }))
   const { pending, look } = usePending('job')
   await look(new File(['1'], 'a.csv'), 's', 'd')
   Object.assign(pending.value[0]!.mapping, { speed_column: 4 })
   await look(new File(['2'], 'b.csv'), 's', 'd')
   expect(pending.value.map((p) => p.mapping.speed_column)).toEqual([4, 0])
+})
+
+it('makes a pull of each sweep of a file, in the air that the file says', async () => {
+  const mapping = {
+    speed_column: 0,
+    torque_column: 1,
+    torque_unit: 'N·m',
+    power_column: null,
+    power_unit: '',
+  }
+  const run = (first_row: number) => ({ mapping, first_row, last_row: first_row + 90, low: 2500, high: 7000 })
+  const preview = {
+    digest: 'd',
+    columns: [],
+    mapping,
+    findings: [],
+    stated: { air: { air_temperature_c: '77 °F' }, standard: 'sae_j607' },
+    runs: [run(0), run(120)],
+  }
+  vi.stubGlobal('fetch', async () => new Response(JSON.stringify(preview), { status: 200 }))
+  const { pending, look } = usePending('job')
+  await look(new File(['1'], 'two.csv'), 's', 'd')
+  expect(pending.value.map((p) => [p.name, p.first, p.last])).toEqual([
+    ['two.csv, run 1', '1', '91'],
+    ['two.csv, run 2', '121', '211'],
+  ])
+  expect(pending.value[1]!.facts).toMatchObject({ temperature: '77 °F', standard_in_file: 'sae_j607' })
+  expect(new Set(pending.value.map((p) => p.id)).size).toBe(2)
 })

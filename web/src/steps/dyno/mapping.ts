@@ -1,6 +1,7 @@
 /** Dropped dyno files, from what was understood of them to pulls: columns mapped once, alike files follow. */
 import { ref } from 'vue'
 import { api, asBytes, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { whole } from '@/ui/figures'
 import { factsOf, parted, type FactsForm, type PullView } from './pullFacts'
 
 export type Preview = Schemas['PullPreview']
@@ -11,6 +12,9 @@ export interface Pending {
   name: string
   preview?: Preview
   mapping: ColumnMap
+  /** First and last row that count, from 1, as texts. */
+  first: string
+  last: string
   facts: FactsForm
   accepted: string[]
   trust: 'check' | 'torque' | 'power'
@@ -20,9 +24,11 @@ export interface Pending {
 const EMPTY: ColumnMap = {
   speed_column: 0,
   torque_column: 1,
-  torque_unit: 'N·m',
+  torque_unit: '',
   power_column: null,
-  power_unit: 'kW',
+  power_unit: '',
+  speed_unit: 'rpm',
+  rpm_at_100: null,
 }
 
 /** Letters and digits alone: "stage_2-throttle70.csv" names "stage 2, throttle 70". */
@@ -41,6 +47,41 @@ export function guessBuild(name: string, builds: Schemas['DesignView'][], taken:
   return (stockDone ? others.at(-1) : stock)?.build_id ?? ''
 }
 
+/** Each sweep of a file is a pull of its own, with what the file says of its air and correction. */
+function runsOf(blank: Pending, preview: Preview): Pending[] {
+  const { air, standard } = preview.stated
+  const facts = {
+    ...blank.facts,
+    temperature: air?.['air_temperature_c'] ?? '',
+    pressure: air?.['air_pressure_kpa'] ?? '',
+    humidity: air?.['air_humidity_percent'] ?? '',
+    standard_in_file: standard || blank.facts.standard_in_file,
+  }
+  const whole = { ...blank, preview, facts, mapping: preview.mapping ?? { ...EMPTY } }
+  if (!preview.runs.length) return [whole]
+  const several = preview.runs.length > 1
+  return preview.runs.map((run, i) => ({
+    ...whole,
+    id: i ? newId() : blank.id,
+    name: several ? `${blank.name}, run ${i + 1}` : blank.name,
+    mapping: { ...run.mapping },
+    first: String(run.first_row + 1),
+    last: String(run.last_row + 1),
+    facts: {
+      ...facts,
+      declared: { ...facts.declared },
+      label: several ? `${facts.label}, run ${i + 1}` : facts.label,
+    },
+    accepted: [],
+  }))
+}
+
+/** A row as it is sent, counted from nought; none where nothing was typed. */
+function rowOf(text: string): number | null {
+  const row = whole(text)
+  return row === null ? null : row - 1
+}
+
 export function usePending(jobId: string) {
   const pending = ref<Pending[]>([])
 
@@ -50,6 +91,8 @@ export function usePending(jobId: string) {
       id: newId(),
       name: file.name,
       mapping: { ...EMPTY },
+      first: '',
+      last: '',
       facts: {
         build_id,
         dyno_id,
@@ -69,7 +112,7 @@ export function usePending(jobId: string) {
       const preview = await told(
         api.POST('/api/dyno/preview', { params: { query: { name: file.name } }, ...asBytes(bytes) }),
       )
-      pending.value.push({ ...blank, preview, mapping: preview.mapping ?? { ...EMPTY } })
+      pending.value.push(...runsOf(blank, preview))
     } catch (error) {
       const problem = problemIn(error, `${file.name} stays here; try again.`)
       pending.value.push({ ...blank, problem })
@@ -85,6 +128,8 @@ export function usePending(jobId: string) {
       file_digest: p.preview.digest,
       mapping: p.mapping,
       facts: factsOf(p.facts),
+      first_row: rowOf(p.first),
+      last_row: rowOf(p.last),
       trust: p.trust,
       accepted: p.accepted,
     }
@@ -101,7 +146,10 @@ export function usePending(jobId: string) {
   /** The same columns in the other files: mapped once. */
   function spread(from: Pending): void {
     const headings = (p: Pending) => p.preview?.columns.map((c) => c.heading + c.unit_written).join('|')
-    for (const p of pending.value) if (headings(p) === headings(from)) p.mapping = { ...from.mapping }
+    for (const p of pending.value) {
+      const beside = p.mapping.speed_column !== from.mapping.speed_column
+      if (p !== from && headings(p) === headings(from) && !beside) p.mapping = { ...from.mapping }
+    }
   }
 
   /** An answer's changes. */
