@@ -119,5 +119,28 @@ class Shop:
         body = {"person_id": self.person, "version": pull["version"], "facts": {**facts, **change}}
         return self.client.post(f"/api/pulls/{pull['id']}/card", json=body)
 
+    def part(self, kind, name):
+        """A part on the shelf; returns its state."""
+        state = new_id()
+        body = {"person_id": self.person, "job_id": None, "kind": kind, "name": name, "state_id": state,
+                "state_label": "as it came"}  # fmt: skip
+        self.kept(self.put(f"/parts/{new_id()}", body))
+        return state
+
+    def varied(self, job, build, kind, state, name):
+        """A copy of a build with another part at the element of a kind; returns its id."""
+        path = next(one for one in self.builds(job) if one["id"] == build)["path"]
+        node = next(one["node_id"] for one in _elements(path) if one["kind"] == kind)
+        swaps = [{"node_id": node, "part_state_id": state}]
+        identifier = new_id()
+        body = {"person_id": self.person, "copy_of": build, "name": name, "swaps": swaps}
+        self.kept(self.put(f"/build-copies/{identifier}", body))
+        return identifier
+
     def builds(self, job):
         return self.get(f"/jobs/{job}")["builds"]
+
+
+def _elements(node):
+    """The elements of a build's path, outside first."""
+    return [node["element"]] if node.get("element") else [e for n in node["nodes"] for e in _elements(n)]

@@ -78,7 +78,7 @@ def test_a_band_that_was_not_pulled_has_no_figure(shop, job):
     assert high["head"]["figure"] is None
     assert "8000 to 9000 rpm was not pulled; both reach 2500 to 7000 rpm" in said({**NOTHING, "judged": high})[0]
     part = shop.get(f"/jobs/{identifier}/dyno/band", low_rpm=6000, high_rpm=9000)
-    assert "only 6000 to 7000 rpm was pulled: that is judged" in said({**NOTHING, "judged": part})[0]
+    assert "only 6000 to 7000 rpm was pulled: that is judged" in " ".join(said({**NOTHING, "judged": part}))
     assert "average over 6000 to 7000 rpm" in part["head"]["where"]
 
 
@@ -428,3 +428,48 @@ class TestFiles:
         assert "rpm at 100 km/h" in shop.pull(identifier, stock, file).json()["detail"]
         shop.kept(shop.pull(identifier, stock, file, mapping={**seen["mapping"], "rpm_at_100": 4000}))
         assert shop.get(f"/jobs/{identifier}/dyno")["plate"]["curves"][0]["engine_speed_rpm"][-1] == 7000
+
+
+class TestMatrix:
+    @pytest.fixture
+    def four(self, shop, job):
+        """Stock and the ported build, each behind two throttles; ids by name."""
+        identifier, stock, ported = job
+        builds = {"stock": stock, "ported": ported}
+        throttle = shop.part("throttle", "Larger throttle")
+        for name, source in (("stock, larger", stock), ("ported, larger", ported)):
+            builds[name] = shop.varied(identifier, source, "throttle", throttle, name)
+        return identifier, builds
+
+    def pulled(self, shop, job, builds, **shares):
+        for number, (name, share) in enumerate(shares.items()):
+            at = f"2026-03-02T{10 + number}:00:00Z"
+            build = builds[name.replace("_", ", ")]
+            shop.kept(shop.pull(job, build, content(STOCK * share), **AIR, pulled_at=at))
+
+    def test_each_change_alone_and_together(self, shop, four):
+        identifier, builds = four
+        self.pulled(shop, identifier, builds, stock=1.0, ported=1.03, stock_larger=1.02, ported_larger=1.06)
+        sheet = shop.get(f"/jobs/{identifier}/dyno")
+        matrix = sheet["judged"]["matrix"]
+        assert [row["name"] for row in matrix["rows"]] == ["stock", "stage 2, entries and curves"]
+        assert [[one["figure"]["percent"] for one in row["cells"]] for row in matrix["rows"]] == [
+            ["", "+2.0 %"],
+            ["+3.0 %", "+6.0 %"],
+        ]
+        assert matrix["rows"][1]["adds"][0]["percent"] == "+2.9 %"
+        assert any("beyond their sum" in text for text in said(sheet))
+
+    def test_an_empty_control_cell_is_named_before_a_claim(self, shop, four):
+        identifier, builds = four
+        self.pulled(shop, identifier, builds, stock=1.0, ported=1.03, ported_larger=1.06)
+        sheet = shop.get(f"/jobs/{identifier}/dyno")
+        cells = sheet["judged"]["matrix"]["rows"][0]["cells"]
+        assert [one["empty"] for one in cells] == ["", "control, not pulled"]
+        assert any("Stock with Larger throttle was not pulled" in text for text in said(sheet))
+        assert not any("beyond their sum" in text for text in said(sheet))
+
+    def test_one_thing_changed_makes_no_matrix(self, shop, four):
+        identifier, builds = four
+        self.pulled(shop, identifier, builds, stock=1.0, ported=1.03)
+        assert shop.get(f"/jobs/{identifier}/dyno")["judged"]["matrix"] is None

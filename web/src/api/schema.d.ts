@@ -4113,6 +4113,7 @@ export interface components {
         JudgedView: {
             head: components["schemas"]["Head"];
             table: components["schemas"]["Table"];
+            matrix: components["schemas"]["MatrixView"] | null;
             /** Said */
             said: components["schemas"]["Sentence"][];
         };
@@ -4344,6 +4345,41 @@ export interface components {
         Mark: {
             /** Mark */
             mark: string;
+        };
+        /**
+         * MatrixCell
+         * @description A manifold with a throttle: its design and what it makes more than the reference; `empty` where there is none.
+         */
+        MatrixCell: {
+            /** Build Id */
+            build_id: string | null;
+            figure: components["schemas"]["CellView"] | null;
+            /** Empty */
+            empty: string;
+        };
+        /**
+         * MatrixRow
+         * @description A manifold: its cells by throttle, and what each further throttle adds on it.
+         */
+        MatrixRow: {
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: components["schemas"]["MatrixCell"][];
+            /** Adds */
+            adds: (components["schemas"]["CellView"] | null)[];
+        };
+        /**
+         * MatrixView
+         * @description All manifolds by all throttles that were built.
+         */
+        MatrixView: {
+            /** Throttles */
+            throttles: string[];
+            /** Rows */
+            rows: components["schemas"]["MatrixRow"][];
+            /** Said */
+            said: components["schemas"]["Sentence"][];
         };
         /** MeanVelocityIn */
         MeanVelocityIn: {

@@ -94,8 +94,18 @@ const ends = (of: { build_id: string; power: number[]; torque: number[] }[], to:
     16,
   )
 const plateNames = computed(() => ends(curves.value, y.value))
-const stripNames = computed(() => ends(differences.value, stripY.value))
-const nameOf = (id: string) => props.plate.curves.find((c) => c.build_id === id)?.name ?? ''
+const ROOM = 'too close to call'
+const stripNames = computed(() => [
+  ...apart(
+    [
+      ...differences.value.map((d) => ({ id: d.build_id, at: stripY.value(valuesOf(d).at(-1) ?? 0) })),
+      { id: ROOM, at: stripY.value(0) },
+    ],
+    16,
+  ),
+])
+const nameOf = (id: string) =>
+  id === ROOM ? ROOM : (props.plate.curves.find((c) => c.build_id === id)?.name ?? '')
 const shortName = (id: string) => {
   const name = nameOf(id)
   return name.length > 22 ? `${name.slice(0, 21)}…` : name
@@ -230,15 +240,13 @@ const says = computed(() => {
             :x="width - RIGHT + 11"
             :y="n.to + 5"
             :class="{ chosen: n.id === chosen }"
-            :style="{ '--hue': hueOf(design(n.id)?.hue) }"
+            :style="{ '--hue': n.id === ROOM ? 'var(--quiet)' : hueOf(design(n.id)?.hue) }"
           >
+            <title v-if="n.id === ROOM">shaded: at each speed alone, 19 times in 20</title>
             {{ shortName(n.id) }}
           </text>
         </g>
       </g>
-      <text class="room-words" :x="LEFT + 6" :y="stripBottom - 6">
-        shaded: too close to call, at each speed alone
-      </text>
     </svg>
   </div>
 </template>
@@ -268,8 +276,7 @@ svg {
   font-size: 13px;
   fill: var(--quiet);
 }
-.axis-name,
-.room-words {
+.axis-name {
   font: 500 14px var(--narrow);
   fill: var(--quiet);
 }

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 /** A refusal or question in place, with its ways on. */
+import { onMounted, ref } from 'vue'
 import type { Problem } from '@/api/client'
 import { moveAmong, useAnswers } from '@/frame/answers'
 
 const props = defineProps<{ problem: Problem; giveUp?: string }>()
 const emit = defineEmits<{ choose: [patch: Record<string, unknown>]; giveUp: [] }>()
+const box = ref<HTMLElement>()
+/** On a long form it comes into sight. */
+onMounted(() => box.value?.scrollIntoView?.({ block: 'nearest' }))
 
 useAnswers((number) => {
   const offer = props.problem.offers?.[number - 1]
@@ -14,7 +18,7 @@ useAnswers((number) => {
 </script>
 
 <template>
-  <div class="problem" :class="{ asks: problem.offers?.length }" role="alert">
+  <div ref="box" class="problem" :class="{ asks: problem.offers?.length }" role="alert">
     <p>{{ problem.detail }}</p>
     <div class="ways" @keydown="moveAmong">
       <button

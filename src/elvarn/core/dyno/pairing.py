@@ -135,21 +135,27 @@ def _weighed(stock: Sequence[Pull], other: Sequence[Pull]) -> tuple[Weight, ...]
             weight
             for day in shared
             for side, sign in zip(sides, (-1, 1), strict=True)
-            for weight in _day_mean(side[day], sign * shares[day])
+            for weight in _mount_mean(side[day], sign * shares[day])
         )
     known = [[p for p in side if p.weather] for side in (stock, other)]
     if not all(known):
         return ()
-    return tuple(
-        weight
-        for pulls, sign in zip(known, (-1, 1), strict=True)
-        for days in (_by_day(pulls),)
-        for day in days
-        for weight in _day_mean(days[day], sign / len(days))
-    )
+    return tuple(weight for pulls, sign in zip(known, (-1, 1), strict=True) for weight in day_mean(pulls, sign))
 
 
-def _day_mean(pulls: Sequence[Pull], share: float) -> Iterator[Weight]:
+def day_mean(pulls: Sequence[Pull], sign: float) -> list[Weight]:
+    """Mean over days, each the mean of its mounts.
+
+    Arguments: pulls, one at least; sign [-]: what the weights sum to.
+    Returns: weights, one a pull.
+    Raises: nothing.
+    Source: definition.
+    """
+    days = _by_day(pulls)
+    return [weight for group in days.values() for weight in _mount_mean(group, sign / len(days))]
+
+
+def _mount_mean(pulls: Sequence[Pull], share: float) -> Iterator[Weight]:
     """Mean of a day's mounts, each the mean of its pulls."""
     mounts = by_mount(pulls)
     for group in mounts.values():

@@ -137,7 +137,9 @@ def head_of(designs: Designs, chosen: Standing | None, preset: units.Preset) -> 
     shown = units.show_difference(verdict.change, "power", preset)
     width = units.show(verdict.half_width, "power", preset)
     better = verdict.change > 0
-    answer = f"{best.design.name}: {plainly(verdict)}" if better else f"keep {designs.reference.name}"
+    word = plainly(verdict)
+    keep = f"keep {designs.reference.name}{'' if verdict.real else f', {word},'}"
+    answer = f"{best.design.name}: {word}" if better else keep
     who = "" if better else f"{best.design.name}, best of the others, "
     return Head(
         best.design.build_id,

@@ -8,19 +8,21 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.dyno.correction import Standard
-from elvarn.core.path.tree import ElementKind
 from elvarn.core.rail import Step
 from elvarn.service.dyno.changes import Change, changes_of
 from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
+from elvarn.service.dyno.matrix import MatrixView, Style, matrix_of
 from elvarn.service.dyno.plate import DesignsPlate, plate_of
+from elvarn.service.dyno.styles import styles_of
 from elvarn.service.dyno.words import about_designs, about_flow, about_trust, what_is_next
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.strikes import StruckView
+from elvarn.store import queries
 from elvarn.store.models import PullReading
 
 
@@ -75,6 +77,7 @@ class JudgedView:
 
     head: Head
     table: Table
+    matrix: MatrixView | None
     said: list[Sentence]
 
 
@@ -107,7 +110,6 @@ class Asked:
 
 
 EVERYTHING = Asked()
-MANIFOLD, THROTTLE = (ElementKind.PLENUM.value, ElementKind.RUNNER.value), (ElementKind.THROTTLE.value,)
 
 
 def dyno_sheet(
@@ -129,7 +131,7 @@ def sheet_of(record: JobRecord, preset: units.Preset, designs: Designs | None, a
         basis=designs.basis if designs else "",
         reference_id=designs.reference.build_id if designs else None,
         plate=plate_of(designs, preset) if designs else None,
-        judged=_judged(designs, asked, preset) if designs else None,
+        judged=_judged(designs, asked, preset, styles_of(record.builds)) if designs else None,
         trust=about_trust(designs) if designs else [],
         margin=[
             *about_flow(record.pairs.fraction if record.pairs.alike else None, _made(designs, record, chosen)),
@@ -140,23 +142,10 @@ def sheet_of(record: JobRecord, preset: units.Preset, designs: Designs | None, a
 
 
 def _design_views(record: JobRecord) -> list[DesignView]:
-    hues, dashes = (_numbers(record, kinds) for kinds in (MANIFOLD, THROTTLE))
     return [
-        DesignView(b.id, b.name, b.is_stock, len(record.valid_pulls(b)), hue, dash)
-        for b, hue, dash in zip(record.builds, hues, dashes, strict=True)
+        DesignView(b.id, b.name, b.is_stock, len(record.valid_pulls(b)), style.hue, style.dash)
+        for b, style in zip(record.builds, styles_of(record.builds), strict=True)
     ]
-
-
-def _numbers(record: JobRecord, kinds: tuple[str, ...]) -> list[int]:
-    """A number for each build, the same where the same parts stand at elements of these kinds."""
-    known: list[frozenset[UUID | None]] = []
-    found = []
-    for build in record.builds:
-        parts = frozenset(node.part_state_id for node in build.nodes if node.element_kind in kinds)
-        if parts not in known:
-            known.append(parts)
-        found.append(known.index(parts))
-    return found
 
 
 def judged_band(
@@ -164,15 +153,20 @@ def judged_band(
 ) -> JudgedView | None:
     """What another band says: asked for while it is chosen. None where nothing was pulled."""
     designs = designs_of(session, shelf, job_id, asked.reference_id, asked.standard)
-    return _judged(designs, asked, preset) if designs else None
+    if designs is None:
+        return None
+    return _judged(designs, asked, preset, styles_of(queries.builds_of(session, [job_id])))
 
 
-def _judged(designs: Designs, asked: Asked, preset: units.Preset) -> JudgedView:
+def _judged(designs: Designs, asked: Asked, preset: units.Preset, styles: list[Style]) -> JudgedView:
     chosen, found = standings_of(designs, asked.use, asked.band)
+    matrix = matrix_of(designs, chosen, styles, preset)
+    said = about_designs(designs, chosen, found, preset)
     return JudgedView(
         head_of(designs, chosen, preset),
         table_of(designs, chosen, found, preset),
-        about_designs(designs, chosen, found, preset),
+        matrix,
+        [*said, *(matrix.said if matrix else [])],
     )
 
 

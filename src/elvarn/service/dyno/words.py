@@ -24,8 +24,8 @@ def about_designs(
     said = list(_unlike(designs))
     if chosen is None:
         return said
-    said += _not_reached(chosen)
     said += _verdict(designs, chosen, preset)
+    said += _not_reached(chosen)
     if chosen.best is not None:
         said += _price(designs, chosen.best[0], preset)
         said += _peaks(chosen, preset)

@@ -11,10 +11,10 @@ const props = defineProps<{
   chosen: string | undefined
   percent: boolean
 }>()
-const emit = defineEmits<{ use: [name: string]; choose: [id: string]; hide: [id: string] }>()
+const emit = defineEmits<{ use: [name: string]; choose: [id: string] }>()
 
 const design = (id: string) => props.designs.find((d) => d.build_id === id)
-const figure = (c: Schemas['CellView']) => (props.percent && c.percent ? c.percent : c.figure.text)
+const figure = (c: Schemas['CellView']) => (!c.word ? '0' : props.percent ? c.percent : c.figure.text)
 const toneOf = (c: Schemas['CellView']) => ({
   best: c.best,
   unsure: !c.real && c.word !== '',
@@ -35,7 +35,6 @@ const meaning = (c: Schemas['CellView']) =>
             <span class="band mono">{{ u.low_rpm.toFixed(0) }}–{{ u.high_rpm.toFixed(0) }}</span>
           </button>
         </th>
-        <th class="narrow right">peak in band</th>
       </tr>
     </thead>
     <tbody>
@@ -60,17 +59,11 @@ const meaning = (c: Schemas['CellView']) =>
             <span class="quiet narrow">{{ r.pulls }} {{ r.pulls === 1 ? 'pull' : 'pulls' }}</span>
           </button>
         </th>
-        <td v-if="r.unlike" :colspan="table.uses.length + 1" class="harm narrow">{{ r.unlike }}</td>
+        <td v-if="r.unlike" :colspan="table.uses.length" class="harm narrow">{{ r.unlike }}</td>
         <template v-else>
           <td v-for="(c, i) in r.cells" :key="i" class="mono" :class="{ chosen: table.uses[i]?.chosen }">
             <span v-if="c" :class="toneOf(c)" :title="meaning(c)">{{ figure(c) }}</span>
             <span v-else class="quiet narrow" title="this band was not pulled">not pulled</span>
-          </td>
-          <td class="mono right quiet">
-            <template v-if="r.peak"
-              >{{ r.peak.value.text }} at
-              {{ (Math.round(r.peak.engine_speed_rpm / 50) * 50).toFixed(0) }}</template
-            >
           </td>
         </template>
       </tr>
@@ -113,7 +106,7 @@ thead .chosen button {
 }
 td.mono span {
   display: inline-block;
-  min-width: 58px;
+  min-width: 54px;
   padding: 0 6px;
   border: 2px solid transparent;
   font-weight: 600;
@@ -143,8 +136,5 @@ td .loss {
 }
 .off {
   opacity: 0.45;
-}
-.right {
-  text-align: right;
 }
 </style>

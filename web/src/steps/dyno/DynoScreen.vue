@@ -14,6 +14,7 @@ import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
 import NotShown from '@/ui/NotShown.vue'
 import DesignTable from './DesignTable.vue'
+import MatrixTable from './MatrixTable.vue'
 import MappingPanel from './MappingPanel.vue'
 import PullForm from './PullForm.vue'
 import PullList from './PullList.vue'
@@ -234,16 +235,27 @@ useKeys([
           </button>
           <button type="button" @click="hide(chosen)"><KeyCap k="Space" /> hide the marked one</button>
         </div>
-        <DesignTable
-          :table="table"
-          :designs="sheet.designs"
-          :hidden="hidden"
-          :chosen="chosen"
-          :percent="percent"
-          @use="toUse"
-          @choose="chosenByHand = $event"
-          @hide="hide"
-        />
+        <div class="lower" :class="{ both: judged?.matrix }">
+          <DesignTable
+            :table="table"
+            :designs="sheet.designs"
+            :hidden="hidden"
+            :chosen="chosen"
+            :percent="percent"
+            @use="toUse"
+            @choose="chosenByHand = $event"
+          />
+          <MatrixTable
+            v-if="judged?.matrix"
+            :matrix="judged.matrix"
+            :designs="sheet.designs"
+            :chosen="chosen"
+            :use="chosenUse?.name ?? ''"
+            :unit="table.unit"
+            :percent="percent"
+            @choose="chosenByHand = $event"
+          />
+        </div>
       </template>
       <div v-else class="nothing">
         <h2>{{ emptyWords }}</h2>
@@ -339,6 +351,14 @@ useKeys([
 .told b {
   font-size: 18px;
 }
+.lower {
+  display: grid;
+  gap: 8px 28px;
+  align-items: start;
+}
+.lower.both {
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+}
 .nothing {
   display: grid;
   gap: 10px;
@@ -367,7 +387,8 @@ useKeys([
   font: inherit;
 }
 @media (max-width: 1000px) {
-  .dyno {
+  .dyno,
+  .lower.both {
     grid-template-columns: minmax(0, 1fr);
   }
 }

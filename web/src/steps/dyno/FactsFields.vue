@@ -7,7 +7,12 @@ import { useSession } from '@/frame/session'
 import type { Schemas } from '@/api/client'
 import type { FactsForm } from './pullFacts'
 
-const props = defineProps<{ designs: Schemas['DesignView'][]; items: Schemas['DeclaredItem'][] }>()
+/** `following`: whose pull it is was chosen elsewhere, and what is declared follows the pull before. */
+const props = defineProps<{
+  designs: Schemas['DesignView'][]
+  items: Schemas['DeclaredItem'][]
+  following?: boolean
+}>()
 const form = defineModel<FactsForm>({ required: true })
 const { shop } = useSession()
 const dynos = computed(() =>
@@ -20,12 +25,14 @@ const standards = computed(() =>
   })),
 )
 /** What was said of is open; the rest folds away. */
-const open = ref(props.items.some((i) => form.value.declared[i.word]))
+const said = computed(() => props.items.map((i) => form.value.declared[i.word]).filter(Boolean))
+const open = ref(!props.following && said.value.length > 0)
 </script>
 
 <template>
   <div class="fields">
     <ChoiceField
+      v-if="!following"
       v-model="form.build_id"
       label="Build"
       small
@@ -60,7 +67,12 @@ const open = ref(props.items.some((i) => form.value.declared[i.word]))
       place="facts.air_humidity_percent"
     />
     <button type="button" class="plain-button more narrow" :aria-expanded="open" @click="open = !open">
-      {{ open ? '▾' : '▸' }} Fuel, tune, gear, engine: only pulls that are alike are compared
+      {{ open ? '▾' : '▸' }}
+      {{
+        open || !said.length
+          ? 'Fuel, tune, gear, engine: only pulls that are alike are compared'
+          : `As before: ${said.join(' · ')}`
+      }}
     </button>
     <template v-if="open">
       <TextField

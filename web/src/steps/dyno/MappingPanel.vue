@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** A dropped file before it is kept: which column is what, whose build, in which air. */
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed } from 'vue'
 import { vFocus } from '@/ui/focus'
 import type { Schemas } from '@/api/client'
@@ -9,7 +8,7 @@ import { useAnswers } from '@/frame/answers'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import type { ColumnMap, Pending } from './mapping'
-import ChoiceField from '@/ui/ChoiceField.vue'
+import ColumnField from './ColumnField.vue'
 import TextField from '@/ui/TextField.vue'
 import { whole } from '@/ui/figures'
 import FactsFields from './FactsFields.vue'
@@ -50,8 +49,8 @@ const roleOf = (index: number): string => {
   const m = p.value.mapping
   if (index === m.speed_column)
     return m.speed_unit === 'rpm' ? 'engine speed, rpm' : `road speed, ${m.speed_unit}`
-  if (index === m.torque_column) return `torque, ${m.torque_unit}`
-  if (index === m.power_column) return `power, ${m.power_unit}`
+  if (index === m.torque_column) return `torque, ${m.torque_unit || 'unit?'}`
+  if (index === m.power_column) return `power, ${m.power_unit || 'unit?'}`
   return 'left out'
 }
 </script>
@@ -67,7 +66,7 @@ const roleOf = (index: number): string => {
       <span v-if="waiting > 1" class="quiet narrow">{{ waiting - 1 }} more waiting</span>
     </div>
     <ProblemNote
-      v-if="p.problem"
+      v-if="p.problem && !p.preview"
       :problem="p.problem"
       give-up="leave this file out"
       @choose="emit('choose', $event)"
@@ -96,86 +95,42 @@ const roleOf = (index: number): string => {
       </table>
       <p v-for="f in p.preview.findings" :key="f.code" :class="{ doubt: f.doubt }">{{ f.text }}</p>
       <div class="choose">
-        <ChoiceField
-          label="Engine speed"
-          small
-          :model-value="p.mapping.speed_column"
-          :options="columns.slice(1)"
-          @update:model-value="set({ speed_column: $event })"
+        <ColumnField
+          label="Speed"
+          :columns="columns.slice(1)"
+          :units="SPEED_UNITS"
+          :column="p.mapping.speed_column"
+          :unit="p.mapping.speed_unit ?? 'rpm'"
+          @update:column="set({ speed_column: $event })"
+          @update:unit="set({ speed_unit: $event })"
         />
-        <div class="field">
-          <span class="label" aria-hidden="true">Speed in</span>
-          <div class="pair">
-            <TextField
-              v-if="p.mapping.speed_unit !== 'rpm'"
-              :label="`Engine rpm at 100 ${p.mapping.speed_unit}`"
-              :model-value="gearing"
-              small
-              @update:model-value="setGearing"
-            />
-            <span v-else />
-            <Select
-              size="small"
-              aria-label="Unit of speed"
-              :model-value="p.mapping.speed_unit"
-              :options="SPEED_UNITS"
-              @update:model-value="set({ speed_unit: $event })"
-            />
-          </div>
-        </div>
-        <div class="field">
-          <span class="label" aria-hidden="true">Rows that count</span>
-          <div class="rows">
-            <TextField v-model="p.first" label="from" small inputmode="numeric" />
-            <TextField v-model="p.last" label="to" small inputmode="numeric" />
-          </div>
-        </div>
-        <div class="field">
-          <span class="label" aria-hidden="true">Torque</span>
-          <div class="pair">
-            <Select
-              input-id="torque"
-              aria-label="Torque"
-              size="small"
-              :model-value="p.mapping.torque_column ?? NONE"
-              :options="columns"
-              option-label="label"
-              option-value="value"
-              @update:model-value="set({ torque_column: $event === NONE ? null : $event })"
-            />
-            <Select
-              size="small"
-              aria-label="Unit of torque"
-              placeholder="unit?"
-              :model-value="p.mapping.torque_unit"
-              :options="TORQUE_UNITS"
-              @update:model-value="set({ torque_unit: $event })"
-            />
-          </div>
-        </div>
-        <div class="field">
-          <span class="label" aria-hidden="true">Power</span>
-          <div class="pair">
-            <Select
-              input-id="power"
-              aria-label="Power"
-              size="small"
-              :model-value="p.mapping.power_column ?? NONE"
-              :options="columns"
-              option-label="label"
-              option-value="value"
-              @update:model-value="set({ power_column: $event === NONE ? null : $event })"
-            />
-            <Select
-              size="small"
-              aria-label="Unit of power"
-              placeholder="unit?"
-              :model-value="p.mapping.power_unit"
-              :options="POWER_UNITS"
-              @update:model-value="set({ power_unit: $event })"
-            />
-          </div>
-        </div>
+        <ColumnField
+          label="Torque"
+          :columns="columns"
+          :units="TORQUE_UNITS"
+          :column="p.mapping.torque_column ?? NONE"
+          :unit="p.mapping.torque_unit"
+          @update:column="set({ torque_column: $event === NONE ? null : $event })"
+          @update:unit="set({ torque_unit: $event })"
+        />
+        <ColumnField
+          label="Power"
+          :columns="columns"
+          :units="POWER_UNITS"
+          :column="p.mapping.power_column ?? NONE"
+          :unit="p.mapping.power_unit"
+          @update:column="set({ power_column: $event === NONE ? null : $event })"
+          @update:unit="set({ power_unit: $event })"
+        />
+        <TextField v-model="p.first" label="Rows that count, from" small inputmode="numeric" />
+        <TextField v-model="p.last" label="to" small inputmode="numeric" />
+        <TextField
+          v-if="p.mapping.speed_unit !== 'rpm'"
+          :label="`Engine rpm at 100 ${p.mapping.speed_unit}`"
+          :model-value="gearing"
+          small
+          @update:model-value="setGearing"
+        />
       </div>
       <div class="whose" role="group" aria-label="Whose pull">
         <button
@@ -189,7 +144,14 @@ const roleOf = (index: number): string => {
           <KeyCap :k="`Alt ${i + 1}`" /> {{ d.name }}
         </button>
       </div>
-      <FactsFields v-model="p.facts" :designs="designs" :items="items" />
+      <FactsFields v-model="p.facts" :designs="designs" :items="items" following />
+      <ProblemNote
+        v-if="p.problem"
+        :problem="p.problem"
+        give-up="leave this file out"
+        @choose="emit('choose', $event)"
+        @give-up="emit('drop')"
+      />
       <div class="end">
         <Button type="submit" v-focus
           >Save as pull of {{ designs.find((d) => d.build_id === p.facts.build_id)?.name }} <KeyCap k="Enter"
@@ -242,16 +204,6 @@ td {
   border-color: var(--dye);
   background: var(--dye-wash);
   font-weight: 600;
-}
-.rows {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 6px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 96px;
-  gap: 6px;
 }
 .end {
   display: flex;
