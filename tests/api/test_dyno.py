@@ -393,6 +393,20 @@ class TestFiles:
         shop.kept(shop.pull(identifier, stock, file, **problem["offers"][0]["patch"]))
         assert shop.kept(shop.preview(file))["remembered"]
 
+    def test_a_speed_that_may_be_of_the_road_is_asked_for(self, shop, job):
+        identifier, stock, _ = job
+        file = content(STOCK, headings="Speed;Nm;kW")
+        seen = shop.kept(shop.preview(file))
+        assert seen["mapping"] is None
+        mapping = {"speed_column": 0, "torque_column": 1, "torque_unit": "N·m", "power_column": 2, "power_unit": "kW",
+                   "speed_unit": ""}  # fmt: skip
+        problem = shop.pull(identifier, stock, file, mapping=mapping).json()
+        assert [offer["label"] for offer in problem["offers"]] == [
+            "rpm, in which torque and power agree",
+            "km/h",
+            "mph",
+        ]
+
     def test_a_pull_far_off_stock_is_asked_about(self, shop, job):
         identifier, stock, ported = job
         shop.kept(shop.pull(identifier, stock, content(STOCK)))

@@ -13,7 +13,7 @@ from tests.shop import new_id
 RPM = np.arange(2500, 7001, 100)
 
 
-def dyno_file(name, torque, headings="Speed;Torque [Nm];Power [kW]", power_factor=1.0):
+def dyno_file(name, torque, headings="Engine speed, rpm;Torque [Nm];Power [kW]", power_factor=1.0):
     """A file of its own, whatever it holds: one that was kept before is asked about."""
     rows = [
         f"{n};{m:.1f};{power_from_torque(float(m), float(n)) / 1000 * power_factor:.2f}"
@@ -63,7 +63,7 @@ def test_each_use_has_its_design_by_one_key(page):
     expect(answer).to_contain_text("hill climb")
     for key, words in (
         ("3", "sheet S5, throttle 70: clear for circuit"),
-        ("1", "keep stock for road"),
+        ("1", "keep stock for road: too close to call"),
         ("2", "stage 2, throttle 70: clear for hill climb"),
     ):
         page.keyboard.press(key)
@@ -178,6 +178,9 @@ def test_two_files_dropped_together_are_mapped_once(page):
     expect(page.get_by_role("heading", name="stock.csv")).to_be_visible()
     expect(page.get_by_text("1 more waiting")).to_be_visible()
     page.keyboard.press("Enter")
+    for quantity, answer in (("speed", "Alt+1"), ("torque", "Alt+1"), ("power", "Alt+1")):
+        expect(page.get_by_role("alert")).to_contain_text(f"doesn't say the unit of its {quantity}")
+        page.keyboard.press(answer)
     expect(page.get_by_role("heading", name="ported.csv")).to_be_visible()
     page.keyboard.press("Enter")
     expect(page.get_by_label(re.compile("^Verdict"))).to_contain_text("the ± is")

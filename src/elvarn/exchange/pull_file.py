@@ -23,6 +23,7 @@ ROLE_WORDS: tuple[tuple[Role, str], ...] = (
     ("torque", r"torque|tq|moment|drehm|couple"),
     ("power", r"power|leistung|puissance|\bpwr\b|\bhp\b|\bkw\b|\bps\b"),
 )
+SPEED_UNITS = ("rpm", "km/h", "mph")
 TORQUE_UNITS = ("lbf·ft", "N·m", "kgf·m")
 POWER_UNITS = ("hp", "kW", "PS", "W")
 ROAD_SPEED = {"km/h": "km/h", "kmh": "km/h", "kph": "km/h", "mph": "mph"}
@@ -76,7 +77,8 @@ class PullRows:
 
 
 class UnitAsked(ValueError):
-    """A file does not say the unit of its torque or power; `fitting` are those in which torque and power agree."""
+    """A file does not say the unit of its speed, torque or power; `fitting` are those in which torque and power
+    agree."""
 
     def __init__(self, quantity: str, fitting: list[str]) -> None:
         super().__init__(quantity, fitting)
@@ -201,12 +203,25 @@ def _engine_speed(table: Table, mapping: ColumnMap) -> Array:
 
 
 def _ask_for_units(table: Table, mapping: ColumnMap, speed: Array) -> None:
+    if not mapping.speed_unit:
+        both = _known(table, mapping)
+        agree = both is not None and contradictions(speed, *both) is None
+        raise UnitAsked("speed", ["rpm"] if agree else [])
     for quantity, column, unit in (
         ("torque", mapping.torque_column, mapping.torque_unit),
         ("power", mapping.power_column, mapping.power_unit),
     ):
         if column is not None and not unit:
             raise UnitAsked(quantity, _agreeing(table, mapping, speed, quantity))
+
+
+def _known(table: Table, mapping: ColumnMap) -> tuple[Array, Array] | None:
+    """Torque and power in SI, where the units of both are known."""
+    if not mapping.torque_unit or not mapping.power_unit:
+        return None
+    torque = _in_si(table, mapping.torque_column, mapping.torque_unit, "torque")
+    power = _in_si(table, mapping.power_column, mapping.power_unit, "power")
+    return None if torque is None or power is None else (torque, power)
 
 
 def _agreeing(table: Table, mapping: ColumnMap, speed: Array, quantity: str) -> list[str]:

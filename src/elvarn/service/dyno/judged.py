@@ -138,13 +138,13 @@ def head_of(designs: Designs, chosen: Standing | None, preset: units.Preset) -> 
     width = units.show(verdict.half_width, "power", preset)
     better = verdict.change > 0
     word = plainly(verdict)
-    keep = f"keep {designs.reference.name}{'' if verdict.real else f', {word},'}"
-    answer = f"{best.design.name}: {word}" if better else keep
+    keep = f"keep {designs.reference.name} for {chosen.use.name}{'' if verdict.real else f': {word}'}"
+    answer = f"{best.design.name}: {word} for {chosen.use.name}" if better else keep
     who = "" if better else f"{best.design.name}, best of the others, "
     return Head(
         best.design.build_id,
         shown,
-        f"{answer} for {chosen.use.name}",
+        answer,
         f"{who}{best.design.pulls[0].row.measures} {shown.unit}, average over {speeds(band)} rpm "
         f"({units.percent_text(band.power.fraction)}) · ±{width.text} {width.unit} · {designs.basis}",
         verdict.real and better,

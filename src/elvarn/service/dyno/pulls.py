@@ -11,6 +11,7 @@ from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.finding import Finding
 from elvarn.exchange.pull_file import (
     POWER_UNITS,
+    SPEED_UNITS,
     TORQUE_UNITS,
     ColumnGuess,
     ColumnMap,
@@ -164,7 +165,7 @@ def _trimmed(new: NewPull) -> tuple[int, int] | None:
 
 def _units(error: UnitAsked, new: NewPull) -> list[Offer]:
     """The units of a quantity to choose from, those first in which torque and power agree."""
-    known = TORQUE_UNITS if error.quantity == "torque" else POWER_UNITS
+    known = {"speed": SPEED_UNITS, "torque": TORQUE_UNITS, "power": POWER_UNITS}[error.quantity]
     ordered = [*error.fitting, *(unit for unit in known if unit not in error.fitting)]
     field_name = f"{error.quantity}_unit"
     return [

@@ -48,7 +48,7 @@ const setGearing = (text: string) => set({ rpm_at_100: whole(text) })
 const roleOf = (index: number): string => {
   const m = p.value.mapping
   if (index === m.speed_column)
-    return m.speed_unit === 'rpm' ? 'engine speed, rpm' : `road speed, ${m.speed_unit}`
+    return m.speed_unit === 'rpm' ? 'engine speed, rpm' : `speed, ${m.speed_unit || 'unit?'}`
   if (index === m.torque_column) return `torque, ${m.torque_unit || 'unit?'}`
   if (index === m.power_column) return `power, ${m.power_unit || 'unit?'}`
   return 'left out'
@@ -100,7 +100,7 @@ const roleOf = (index: number): string => {
           :columns="columns.slice(1)"
           :units="SPEED_UNITS"
           :column="p.mapping.speed_column"
-          :unit="p.mapping.speed_unit ?? 'rpm'"
+          :unit="p.mapping.speed_unit ?? ''"
           @update:column="set({ speed_column: $event })"
           @update:unit="set({ speed_unit: $event })"
         />
@@ -125,7 +125,7 @@ const roleOf = (index: number): string => {
         <TextField v-model="p.first" label="Rows that count, from" small inputmode="numeric" />
         <TextField v-model="p.last" label="to" small inputmode="numeric" />
         <TextField
-          v-if="p.mapping.speed_unit !== 'rpm'"
+          v-if="p.mapping.speed_unit && p.mapping.speed_unit !== 'rpm'"
           :label="`Engine rpm at 100 ${p.mapping.speed_unit}`"
           :model-value="gearing"
           small

@@ -23,11 +23,11 @@ export interface Pending {
 
 const EMPTY: ColumnMap = {
   speed_column: 0,
-  torque_column: 1,
+  torque_column: null,
   torque_unit: '',
   power_column: null,
   power_unit: '',
-  speed_unit: 'rpm',
+  speed_unit: '',
   rpm_at_100: null,
 }
 
@@ -47,6 +47,18 @@ export function guessBuild(name: string, builds: Schemas['DesignView'][], taken:
   return (stockDone ? others.at(-1) : stock)?.build_id ?? ''
 }
 
+/** What is known of the columns of a file that can't be mapped whole: the rest is asked for. */
+function asFarAsKnown({ columns }: Preview): ColumnMap {
+  const [torque, power] = (['torque', 'power'] as const).map((role) => columns.find((c) => c.role === role))
+  return {
+    ...EMPTY,
+    torque_column: torque?.index ?? (power ? null : 1),
+    torque_unit: torque?.unit ?? '',
+    power_column: power?.index ?? null,
+    power_unit: power?.unit ?? '',
+  }
+}
+
 /** Each sweep of a file is a pull of its own, with what the file says of its air and correction. */
 function runsOf(blank: Pending, preview: Preview): Pending[] {
   const { air, standard } = preview.stated
@@ -57,7 +69,7 @@ function runsOf(blank: Pending, preview: Preview): Pending[] {
     humidity: air?.['air_humidity_percent'] ?? '',
     standard_in_file: standard || blank.facts.standard_in_file,
   }
-  const whole = { ...blank, preview, facts, mapping: preview.mapping ?? { ...EMPTY } }
+  const whole = { ...blank, preview, facts, mapping: preview.mapping ?? asFarAsKnown(preview) }
   if (!preview.runs.length) return [whole]
   const several = preview.runs.length > 1
   return preview.runs.map((run, i) => ({
