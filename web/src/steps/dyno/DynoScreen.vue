@@ -104,6 +104,7 @@ async function keepFirst(): Promise<void> {
 function choose(patch: Record<string, unknown>): void {
   if (!first.value) return
   answer(first.value, patch)
+  if (patch['mapping']) spread(first.value)
   void keepFirst()
 }
 
