@@ -1,7 +1,10 @@
 """Dyno files as they come: each a mess of its own, read right or asked about, none guessed."""
 
+from io import BytesIO
+
 import numpy as np
 import pytest
+from openpyxl import Workbook
 
 from elvarn.core.dyno.correction import power_from_torque
 from elvarn.core.dyno.detect import sweeps
@@ -122,6 +125,38 @@ class TestSeveralRuns:
         table = read(["rpm,Nm", *rows(RPM, TORQUE)])
         with pytest.raises(TableError, match="not in the file"):
             extract_pull(table, ColumnMap(0, 1, "N·m", None, ""), rows=(5, 5000))
+
+
+class TestWorkbooks:
+    def book(self, *sheets):
+        made = Workbook()
+        made.remove(made.active)
+        for name, table in sheets:
+            sheet = made.create_sheet(name)
+            for row in table:
+                sheet.append(row)
+        out = BytesIO()
+        made.save(out)
+        return read_table(out.getvalue())
+
+    def pull(self, scale=1.0):
+        return [
+            ["rpm", "Nm", "kW"],
+            *([float(n), float(m * scale), float(p * scale)] for n, m, p in zip(RPM, TORQUE, KW, strict=True)),
+        ]
+
+    def test_a_sheet_is_a_pull(self):
+        (curve,) = curves(self.book(("Run 1", [["Cell 2"], *self.pull()])))
+        is_the_pull(curve)
+
+    def test_sheets_alike_are_runs_below_each_other_and_others_are_left(self):
+        found = curves(self.book(("1", self.pull()), ("2", self.pull(1.04)), ("notes", [["nothing", "here"]])))
+        assert len(found) == 2
+        is_the_pull(found[1], 1.04)
+
+    def test_an_empty_one_is_refused(self):
+        with pytest.raises(TableError, match="no rows"):
+            self.book(("empty", []))
 
 
 class TestAsked:

@@ -6,8 +6,10 @@ import math
 import re
 from dataclasses import dataclass, field
 
+from elvarn.exchange.workbook import WorkbookError, is_workbook, rows_of_workbook
 from elvarn.units import recognise_any_unit
 
+WORKBOOK = "workbook"  # in place of a delimiter
 DELIMITERS = ("\t", ";", ",")
 FORMULA_MARKS = ("=", "+", "-", "@", "\t")
 COMMENT_MARKS = ("#", "//", "%", "*", "'")
@@ -47,15 +49,31 @@ class Table:
 
 
 def read_table(data: bytes) -> Table:
-    """Read a delimited text file. Raises TableError for a file without rows of figures."""
+    """Read a delimited text file or a workbook. Raises TableError for a file without rows of figures."""
+    if is_workbook(data):
+        return _of_rows(_workbook(data), [], WORKBOOK)
     lines = _decode(data).replace("\r\n", "\n").replace("\r", "\n").split("\n")
     comments = [line.strip().lstrip("#/%*' ").strip() for line in lines if line.lstrip().startswith(COMMENT_MARKS)]
     kept = [line for line in lines if line.strip() and not line.lstrip().startswith(COMMENT_MARKS)]
     if not kept:
         raise TableError("The file holds no rows. Export it again as CSV or TSV.")
     delimiter = _delimiter(kept)
-    rows = _rows(kept, delimiter)
-    decimal_comma = _uses_decimal_comma(rows, delimiter)
+    return _of_rows(_rows(kept, delimiter), comments, delimiter)
+
+
+def _workbook(data: bytes) -> list[list[str]]:
+    try:
+        rows = rows_of_workbook(data, MOST_ROWS)
+    except WorkbookError as error:
+        raise TableError(str(error)) from error
+    if not rows:
+        raise TableError("The file holds no rows. Export it again as CSV or TSV.")
+    _check_rows(rows)
+    return rows
+
+
+def _of_rows(rows: list[list[str]], comments: list[str], delimiter: str) -> Table:
+    decimal_comma = delimiter != WORKBOOK and _uses_decimal_comma(rows, delimiter)
     first = _first_data_row(rows, decimal_comma)
     preamble, headings, units = _head(rows[:first])
     width = max(len(row) for row in rows[first:])
@@ -121,12 +139,16 @@ def _rows(lines: list[str], delimiter: str) -> list[list[str]]:
         ]
     except csv.Error as error:
         raise TableError(f"The file is no table ({error}). Export it again as CSV or TSV.") from error
+    _check_rows(rows)
+    return rows
+
+
+def _check_rows(rows: list[list[str]]) -> None:
     for number_of_row, row in enumerate(rows, start=1):
         if len(row) > MOST_COLUMNS:
             raise TableError(f"Row {number_of_row} has {len(row)} columns; {MOST_COLUMNS} can be. Export fewer.")
         if any(len(cell) > LONGEST_CELL for cell in row):
             raise TableError(f"Row {number_of_row} has a cell of over {LONGEST_CELL} letters. Export figures alone.")
-    return rows
 
 
 def _delimiter(lines: list[str]) -> str:

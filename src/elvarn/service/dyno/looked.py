@@ -21,7 +21,7 @@ from elvarn.exchange.pull_file import (
     runs_of,
 )
 from elvarn.exchange.pull_head import Stated, stated_in
-from elvarn.exchange.table import Table, TableError, read_table
+from elvarn.exchange.table import WORKBOOK, Table, TableError, read_table
 
 COMMENTS_SHOWN = 6
 
@@ -95,5 +95,7 @@ def _headings_digest(table: Table) -> str:
 
 
 def _written(table: Table) -> str:
+    if table.delimiter == WORKBOOK:
+        return "workbook"
     delimiter = {"\t": "tab", ";": "semicolon", ",": "comma"}[table.delimiter]
     return f"{delimiter}-separated, decimal {'comma' if table.decimal_comma else 'point'}"

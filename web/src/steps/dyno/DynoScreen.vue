@@ -261,7 +261,7 @@ useKeys([
       <div v-else class="nothing">
         <h2>{{ emptyWords }}</h2>
         <p>
-          Drop dyno files here or press <KeyCap k="O" />: CSV or TSV with engine speed, and torque or power;
+          Drop dyno files here or press <KeyCap k="O" />: CSV, TSV or XLSX with engine speed, and torque or power;
           map the columns once.
         </p>
         <div class="keys narrow">
@@ -293,7 +293,7 @@ useKeys([
         type="file"
         multiple
         class="hidden-to-eyes"
-        accept=".csv,.tsv,.txt"
+        accept=".csv,.tsv,.txt,.xlsx"
         tabindex="-1"
         aria-label="Dyno files"
         @change="take(($event.target as HTMLInputElement).files)"
