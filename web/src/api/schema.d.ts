@@ -7077,7 +7077,10 @@ export interface components {
             /** Cells */
             cells: (components["schemas"]["CellView"] | null)[];
         };
-        /** StateChoice */
+        /**
+         * StateChoice
+         * @description A state of a part; `own` where the part is the job's, else the label names the part.
+         */
         StateChoice: {
             /**
              * Id
@@ -7086,6 +7089,8 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** Own */
+            own: boolean;
         };
         /** StateView */
         StateView: {

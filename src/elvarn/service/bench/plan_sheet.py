@@ -109,8 +109,11 @@ class PlanView:
 
 @dataclass(frozen=True)
 class StateChoice:
+    """A state of a part; `own` where the part is the job's, else the label names the part."""
+
     id: UUID
     label: str
+    own: bool
 
 
 @dataclass(frozen=True)
@@ -159,7 +162,10 @@ def plan_choices(record: JobRecord) -> PlanChoices:
             state = record.state(node.part_state_id) if node.part_state_id else None
             if state is None or node.element_kind in (None, "plenum", "inlet"):
                 continue
-            states = [StateChoice(s.id, s.label) for s in sorted(state.part.states, key=lambda s: s.sequence)]
+            own = state.part.job_id is not None
+            named = "" if own else f"{state.part.name}, "
+            ordered = sorted(state.part.states, key=lambda s: s.sequence)
+            states = [StateChoice(s.id, f"{named}{s.label}", own) for s in ordered]
             key = (node.element_kind or "", node.cylinder)
             label = f"runner {node.cylinder}" if node.element_kind == "runner" else node.label
             kept = targets.setdefault(key, TargetChoice(label, key[0], node.cylinder, [], _axes(key[0])))

@@ -120,13 +120,13 @@ def _price(designs: Designs, best: Against, preset: units.Preset) -> Iterator[Se
     if found.power.lost:
         yield sentence(_stretch(best, "loses", _worst(found.power.lost), preset), Grade.MEASURED, "doubt", paper=True)
     if found.power.gained:
-        yield sentence(_stretch(best, "gains", _worst(found.power.gained), preset), Grade.MEASURED, paper=True)
+        yield sentence(_stretch(best, "gains", _worst(found.power.gained), preset), Grade.MEASURED)
     clear = [c for c in found.crossings if c.clear]
     if clear:
         at = listed([f"[{units.to_fifty(c.engine_speed_rpm)}](crossing-{i})" for i, c in enumerate(clear[:3])])
         span = f"between {units.to_fifty(clear[0].low)} and {units.to_fifty(clear[0].high)} rpm"
         reason = f"The first lies somewhere {span}." if len(clear) > 1 else f"It lies somewhere {span}."
-        yield sentence(f"The curves cross at {at} rpm.", Grade.MEASURED, reason=reason, paper=True)
+        yield sentence(f"The curves cross at {at} rpm.", Grade.MEASURED, reason=reason)
     yield from _climbing(designs, best, found)
 
 
@@ -149,7 +149,6 @@ def _peaks(chosen: Standing, preset: units.Preset) -> Iterator[Sentence]:
         f"{units.to_fifty(other.engine_speed_rpm)} rpm; stock [{stock.value.text} {stock.value.unit}](peak-stock) at "
         f"{units.to_fifty(stock.engine_speed_rpm)} rpm.",
         Grade.MEASURED,
-        paper=True,
     )
 
 

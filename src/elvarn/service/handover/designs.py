@@ -78,7 +78,7 @@ def design_rows(pulled: Pulled, preset: units.Preset) -> list[DesignRow]:
 
 
 def _row(row: StandingRow) -> DesignRow:
-    peak = f"{row.peak.value.text} at {row.peak.engine_speed_rpm:.0f}" if row.peak else ""
+    peak = f"{row.peak.value.text} at {units.to_fifty(row.peak.engine_speed_rpm)}" if row.peak else ""
     mean, cell = row.mean.text if row.mean else "", row.cells[0]
     if row.is_reference:
         return DesignRow(row.name, mean, "", "", "", "", peak)

@@ -261,8 +261,8 @@ useKeys([
       <div v-else class="nothing">
         <h2>{{ emptyWords }}</h2>
         <p>
-          Drop dyno files here or press <KeyCap k="O" />: CSV, TSV or XLSX with engine speed, and torque or power;
-          map the columns once.
+          Drop dyno files here or press <KeyCap k="O" />: CSV, TSV or XLSX with engine speed, and torque or
+          power; map the columns once.
         </p>
         <div class="keys narrow">
           <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>

@@ -17,7 +17,7 @@ function change(row: SeriesForm, item: string, value: string): void {
   else delete row.changes[item]
 }
 function add(): void {
-  const last = props.states.at(-1)
+  const last = props.states.findLast((s) => s.own) ?? props.states.at(-1)
   if (last) series.value.push({ label: '', part_state_id: last.id, changes: {} })
 }
 </script>

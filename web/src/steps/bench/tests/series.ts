@@ -27,12 +27,15 @@ const USUAL: Record<string, { label: string; changes: Record<string, string> }[]
   swirl: [{ label: 'as is', changes: {} }],
 }
 
-/** Series for a kind on a part with these states. A sweep compares the states, where there are several. */
+/** Series for a kind on a part with these states: those of the job's own part. A sweep compares them, where there are
+ * several. */
 export function seriesFor(kind: string, states: State[]): SeriesForm[] {
-  const last = states.at(-1)
+  const own = states.filter((s) => s.own)
+  const usual = own.length ? own : states
+  const last = usual.at(-1)
   if (!last) return []
   if (kind === 'opening')
-    return states.map((s) => ({ label: short(s.label), part_state_id: s.id, changes: {} }))
+    return usual.map((s) => ({ label: short(s.label), part_state_id: s.id, changes: {} }))
   return (USUAL[kind] ?? []).map((one) => ({ ...one, changes: { ...one.changes }, part_state_id: last.id }))
 }
 
