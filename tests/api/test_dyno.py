@@ -8,6 +8,7 @@ import pytest
 from elvarn.core.dyno.correction import Standard, correct, power_from_torque
 from elvarn.core.gas.air import Weather
 from elvarn.service.record import curves
+from tests.shop import new_id
 
 NOTHING = {"margin": [], "trust": []}
 RPM = np.arange(2500, 7001, 50)
@@ -24,8 +25,12 @@ def content(torque, headings="rpm;Nm;kW", power_factor=1.0, rpm=RPM):
 
 
 @pytest.fixture
-def job(shop):
-    """A whole job with a cut, so that there is stock and a ported build; ids of job, stock, ported."""
+def job(shop, monkeypatch):
+    """A whole job with a cut, so that there is stock and a ported build, and a dyno of which nothing is known; ids of
+    job, stock, ported."""
+    dyno = new_id()
+    shop.kept(shop.put(f"/dynos/{dyno}", {"name": f"new {dyno[:8]}", "kind": "engine"}))
+    monkeypatch.setattr(shop, "engine_dyno", dyno)
     identifier = shop.job(kind="whole_job", use="hill climb", band_low_rpm=4500, band_high_rpm=6800)
     shop.cut(identifier)
     stock, ported = shop.builds(identifier)
@@ -281,6 +286,40 @@ class TestCards:
         answer = shop.card(shop.get(f"/jobs/{identifier}/dyno")["pulls"][0], **change)
         assert (answer.status_code, answer.json()["path"].removeprefix("facts.")) == (422, path.removeprefix("facts."))
 
+    @pytest.mark.parametrize(
+        ("given", "percent"),
+        [
+            ({"air_dew_point_c": 13.9}, 50.0),
+            ({"air_wet_bulb_c": "64.2 °F"}, 50.0),
+            ({"air_humidity_percent": 50}, 50.0),
+        ],
+    )
+    def test_humidity_comes_by_itself_by_dew_point_or_by_wet_bulb(self, shop, job, given, percent):
+        """At 25 °C and 101.325 kPa 50 % has its dew point at 13.9 °C and its wet bulb at 17.9 °C: psychrometric chart,
+        from memory."""
+        identifier, stock, _ = job
+        air = {"air_temperature_c": 25, "air_pressure_kpa": 101.325, "air_humidity_percent": None}
+        facts = {**air, **given}
+        shop.kept(shop.pull(identifier, stock, content(STOCK), facts=facts))
+        kept = shop.get(f"/jobs/{identifier}/dyno")["pulls"][0]["air_humidity_percent"]
+        assert kept == pytest.approx(percent, abs=0.7)
+
+    @pytest.mark.parametrize(
+        ("given", "path", "words"),
+        [
+            ({"air_dew_point_c": 30}, "air_dew_point_c", "above the air's temperature"),
+            ({"air_wet_bulb_c": 30}, "air_wet_bulb_c", "wet bulb"),
+            ({"air_wet_bulb_c": 14, "air_humidity_percent": 40}, "air_wet_bulb_c", "not several"),
+        ],
+    )
+    def test_a_humidity_that_can_not_be_is_refused(self, shop, job, given, path, words):
+        identifier, stock, _ = job
+        answer = shop.pull(
+            identifier, stock, content(STOCK), facts={"air_temperature_c": 25, "air_pressure_kpa": 100, **given}
+        ).json()
+        assert answer["path"] == path
+        assert words in answer["detail"]
+
     def test_a_build_of_another_job_is_refused(self, shop, job):
         identifier, stock, _ = job
         other = shop.job()
@@ -487,3 +526,36 @@ class TestMatrix:
         identifier, builds = four
         self.pulled(shop, identifier, builds, stock=1.0, ported=1.03)
         assert shop.get(f"/jobs/{identifier}/dyno")["judged"]["matrix"] is None
+
+    def test_claims_and_cost_stand_beside_what_was_measured(self, shop, job):
+        identifier, stock, _ = job
+        part, state = new_id(), new_id()
+        body = {"person_id": shop.person, "job_id": None, "kind": "throttle", "name": "Promising"}
+        shop.kept(shop.put(f"/parts/{part}", {**body, "state_id": state}))
+        sheet = shop.get(f"/parts/{part}")
+        claims = [{"words": "8 % more", "needs": "a tune", "gain_percent": 8}]
+        kept = (
+            "version",
+            "name",
+            "maker",
+            "number",
+            "material",
+            "mass_kg",
+            "lead_days",
+            "note",
+            "advertised",
+            "features",
+        )
+        change = {**{name: sheet[name] for name in kept}, "price": 300, "claims": claims}
+        shop.kept(shop.client.patch(f"/api/parts/{part}", json=change))
+        larger = shop.varied(identifier, stock, "throttle", state, "stock, promising")
+        for minute in (0, 1, 2):
+            for build, share, hour in ((stock, 1.0, 10), (larger, 1.05, 12)):
+                at = f"2026-03-02T{hour}:0{minute}:00Z"
+                shop.kept(shop.pull(identifier, build, content(STOCK * share), **AIR, pulled_at=at))
+        words = said(shop.get(f"/jobs/{identifier}/dyno"))
+        assert (
+            "Promising: claim 8 % power, with a tune. Measured with stock, promising: peak in the band +5.0 %, "
+            "average +5.0 %."
+        ) in words
+        assert any("parts for 300 EUR" in text for text in words)

@@ -6244,7 +6244,8 @@ export interface components {
         };
         /**
          * PullFacts
-         * @description What is said of a pull. Air is the engine's inlet air; empty where it is not known.
+         * @description What is said of a pull. Air is the engine's inlet air; empty where it is not known. Its humidity is given by
+         *     itself, by the dew point or by a wet bulb.
          */
         PullFacts: {
             /**
@@ -6278,6 +6279,10 @@ export interface components {
             air_pressure_kpa?: number | string | null;
             /** Air Humidity Percent */
             air_humidity_percent?: number | string | null;
+            /** Air Dew Point C */
+            air_dew_point_c?: number | string | null;
+            /** Air Wet Bulb C */
+            air_wet_bulb_c?: number | string | null;
             /** Declared */
             declared?: {
                 [key: string]: string;

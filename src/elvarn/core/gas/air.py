@@ -195,6 +195,19 @@ def standard_atmosphere(geopotential_altitude: float) -> tuple[float, float]:
     return temperature, STANDARD_ATMOSPHERE * (temperature / 288.15) ** 5.25588
 
 
+def relative_humidity_from_dew_point(dry_bulb: float, dew_point: float) -> float:
+    """Relative humidity by the dew point.
+
+    Arguments: dry_bulb [K], dew_point [K], scalars.
+    Returns: relative humidity [-].
+    Raises: OutOfRange where the dew point lies above the air's temperature.
+    Source: definition, by `saturation_pressure`.
+    """
+    if dew_point > dry_bulb:
+        raise OutOfRange("dew_point", "The dew point lies above the air's temperature.", "Check both.")
+    return saturation_pressure(dew_point) / saturation_pressure(dry_bulb)
+
+
 def relative_humidity_from_wet_bulb(dry_bulb: float, wet_bulb: float, pressure: float) -> float:
     """Relative humidity from a sling psychrometer.
 

@@ -1,12 +1,15 @@
 """What is said of a pull, and saying it anew: build, day, dyno, air, correction of its file, what was declared."""
 
-from dataclasses import asdict, field
+from dataclasses import asdict, field, replace
 from typing import Any
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
+from elvarn.core.constants import ZERO_CELSIUS
 from elvarn.core.dyno.correction import Standard
+from elvarn.core.errors import OutOfRange
+from elvarn.core.gas.air import relative_humidity_from_dew_point, relative_humidity_from_wet_bulb
 from elvarn.given import Moment, given
 from elvarn.service.dyno.declared import checked
 from elvarn.service.kernel.errors import Invalid, Stale
@@ -15,10 +18,13 @@ from elvarn.service.record.air import weather_of
 from elvarn.store.models import Build, Dyno, Job, PullCard, PullReading
 from elvarn.typed import Celsius, Kilopascals, Percent, typed_texts
 
+HUMID = ("air_humidity_percent", "air_dew_point_c", "air_wet_bulb_c")
+
 
 @given
 class PullFacts:
-    """What is said of a pull. Air is the engine's inlet air; empty where it is not known."""
+    """What is said of a pull. Air is the engine's inlet air; empty where it is not known. Its humidity is given by
+    itself, by the dew point or by a wet bulb."""
 
     build_id: UUID
     dyno_id: UUID
@@ -28,6 +34,8 @@ class PullFacts:
     air_temperature_c: Celsius | None = None
     air_pressure_kpa: Kilopascals | None = None
     air_humidity_percent: Percent | None = None
+    air_dew_point_c: Celsius | None = None
+    air_wet_bulb_c: Celsius | None = None
     declared: dict[str, str] = field(default_factory=dict)
 
 
@@ -48,7 +56,7 @@ def card_of(session: Session, pull_id: UUID, job_id: UUID, person_id: UUID, numb
     find(session, Dyno, facts.dyno_id, "dyno")
     if facts.standard_in_file not in list(Standard):
         raise Invalid(f"'{facts.standard_in_file}' is no correction.", path="standard_in_file")
-    _check_air(facts)
+    humidity = _humidity(facts)
     return PullCard(
         id=uuid5(pull_id, f"card {number}"),
         content_digest="",
@@ -62,7 +70,7 @@ def card_of(session: Session, pull_id: UUID, job_id: UUID, person_id: UUID, numb
         standard_in_file=facts.standard_in_file,
         air_temperature_c=facts.air_temperature_c,
         air_pressure_kpa=facts.air_pressure_kpa,
-        air_humidity_percent=facts.air_humidity_percent,
+        air_humidity_percent=humidity,
         declared=checked(facts.declared),
         typed=typed_texts(facts),
     )
@@ -88,8 +96,29 @@ def _said(card: PullCard) -> dict[str, Any]:
     return {**words, **{name: getattr(card, name) for name in names}, "version": card.number}
 
 
-def _check_air(facts: PullFacts) -> None:
-    air = weather_of(facts)
-    if air is None and facts.air_humidity_percent is not None:
-        path = "air_temperature_c" if facts.air_temperature_c is None else "air_pressure_kpa"
+def _humidity(facts: PullFacts) -> float | None:
+    """Relative humidity in per cent, however it was given. Raises Invalid for what can't be, or is given twice."""
+    given = [name for name in HUMID if getattr(facts, name) is not None]
+    if not given:
+        weather_of(facts)
+        return None
+    if len(given) > 1:
+        raise Invalid("Give the humidity, the dew point or the wet bulb, not several.", path=given[1])
+    temperature, pressure = facts.air_temperature_c, facts.air_pressure_kpa
+    if temperature is None or pressure is None:
+        path = "air_temperature_c" if temperature is None else "air_pressure_kpa"
         raise Invalid("Humidity alone is no air. Enter temperature and pressure too.", path=path)
+    try:
+        found = _by_thermometer(facts, temperature + ZERO_CELSIUS, pressure * 1000)
+    except OutOfRange as error:
+        raise Invalid(str(error), path=given[0]) from error
+    weather_of(replace(facts, air_humidity_percent=found))
+    return found
+
+
+def _by_thermometer(facts: PullFacts, dry: float, pressure: float) -> float | None:
+    if facts.air_dew_point_c is not None:
+        return 100 * relative_humidity_from_dew_point(dry, facts.air_dew_point_c + ZERO_CELSIUS)
+    if facts.air_wet_bulb_c is not None:
+        return 100 * relative_humidity_from_wet_bulb(dry, facts.air_wet_bulb_c + ZERO_CELSIUS, pressure)
+    return facts.air_humidity_percent

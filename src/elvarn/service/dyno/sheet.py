@@ -1,5 +1,6 @@
 """The dyno screen: pulls, the designs they are of, how these stand for each use, and the verdict."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
@@ -13,7 +14,8 @@ from elvarn.service.dyno.changes import Change, changes_of
 from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
-from elvarn.service.dyno.matrix import MatrixView, Style, matrix_of
+from elvarn.service.dyno.matrix import MatrixView, matrix_of
+from elvarn.service.dyno.parts import about_parts
 from elvarn.service.dyno.plate import DesignsPlate, plate_of
 from elvarn.service.dyno.styles import styles_of
 from elvarn.service.dyno.words import about_designs, about_flow, about_trust, what_is_next
@@ -22,8 +24,9 @@ from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.strikes import StruckView
+from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
-from elvarn.store.models import PullReading
+from elvarn.store.models import Build, PullReading
 
 
 @dataclass(frozen=True)
@@ -116,11 +119,14 @@ def dyno_sheet(
     session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, asked: Asked = EVERYTHING
 ) -> DynoSheet:
     """The dyno screen of a job."""
-    record = load_job(session, job_id)
-    return sheet_of(record, preset, designs_of(session, shelf, job_id, asked.reference_id, asked.standard), asked)
+    designs = designs_of(session, shelf, job_id, asked.reference_id, asked.standard)
+    currency = path_settings(session).settings.currency
+    return sheet_of(load_job(session, job_id), preset, designs, currency, asked)
 
 
-def sheet_of(record: JobRecord, preset: units.Preset, designs: Designs | None, asked: Asked = EVERYTHING) -> DynoSheet:
+def sheet_of(
+    record: JobRecord, preset: units.Preset, designs: Designs | None, currency: str, asked: Asked = EVERYTHING
+) -> DynoSheet:
     """The dyno screen of a job that is loaded already, with its designs."""
     chosen, _ = standings_of(designs, asked.use, asked.band) if designs else (None, [])
     return DynoSheet(
@@ -131,7 +137,7 @@ def sheet_of(record: JobRecord, preset: units.Preset, designs: Designs | None, a
         basis=designs.basis if designs else "",
         reference_id=designs.reference.build_id if designs else None,
         plate=plate_of(designs, preset) if designs else None,
-        judged=_judged(designs, asked, preset, styles_of(record.builds)) if designs else None,
+        judged=_judged(designs, asked, preset, record.builds, currency) if designs else None,
         trust=about_trust(designs) if designs else [],
         margin=[
             *about_flow(record.pairs.fraction if record.pairs.alike else None, _made(designs, record, chosen)),
@@ -155,13 +161,15 @@ def judged_band(
     designs = designs_of(session, shelf, job_id, asked.reference_id, asked.standard)
     if designs is None:
         return None
-    return _judged(designs, asked, preset, styles_of(queries.builds_of(session, [job_id])))
+    currency = path_settings(session).settings.currency
+    return _judged(designs, asked, preset, queries.builds_of(session, [job_id]), currency)
 
 
-def _judged(designs: Designs, asked: Asked, preset: units.Preset, styles: list[Style]) -> JudgedView:
+def _judged(designs: Designs, asked: Asked, preset: units.Preset, builds: Sequence[Build], currency: str) -> JudgedView:
     chosen, found = standings_of(designs, asked.use, asked.band)
-    matrix = matrix_of(designs, chosen, styles, preset)
+    matrix = matrix_of(designs, chosen, styles_of(builds), preset)
     said = about_designs(designs, chosen, found, preset)
+    said += about_parts(designs, chosen, builds, currency, preset)
     return JudgedView(
         head_of(designs, chosen, preset),
         table_of(designs, chosen, found, preset),

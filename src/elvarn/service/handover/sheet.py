@@ -120,7 +120,7 @@ def flow_sheet(
     job, settings = record.job, path_settings(session).settings
     pulled = pulled_of(session, shelf, job_id)
     plate = plate_on_paper(pulled, preset) if pulled else None
-    dyno = dyno_sheet_of(record, preset, pulled.designs) if pulled else None
+    dyno = dyno_sheet_of(record, preset, pulled.designs, settings.currency) if pulled else None
     read = [rung for rung in sheet.rungs if rung.before.mean or rung.after.mean]
     headlines = [*_flow_headline(sheet, len(read)), *_power_headline(pulled, preset)]
     return FlowSheet(

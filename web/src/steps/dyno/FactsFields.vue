@@ -61,9 +61,9 @@ const open = ref(!props.following && said.value.length > 0)
     />
     <TextField
       v-model="form.humidity"
-      label="Humidity, %"
+      label="Humidity, %, dew or wet"
       small
-      placeholder="not known"
+      placeholder="not known, or dew 9 °C"
       place="facts.air_humidity_percent"
     />
     <button type="button" class="plain-button more narrow" :aria-expanded="open" @click="open = !open">

@@ -39,9 +39,27 @@ export const formOf = (p: PullView): FactsForm => ({
   standard_in_file: p.standard_in_file,
   temperature: typedOr(p, 'air_temperature_c', p.air_temperature_c),
   pressure: typedOr(p, 'air_pressure_kpa', p.air_pressure_kpa),
-  humidity: typedOr(p, 'air_humidity_percent', p.air_humidity_percent),
+  humidity: humidityOf(p),
   declared: { ...p.declared },
 })
+
+/** Humidity as it was given: by itself, by the dew point or by a wet bulb. */
+function humidityOf(p: PullView): string {
+  const [dew, wet] = [p.typed['air_dew_point_c'], p.typed['air_wet_bulb_c']]
+  if (dew) return `dew ${dew}`
+  return wet ? `wet ${wet}` : typedOr(p, 'air_humidity_percent', p.air_humidity_percent)
+}
+
+/** "45 %", "dew 9 °C" or "wet 14 °C", each in its field. */
+export function humidityFields(text: string) {
+  const by = /^\s*(dew|wet)\s*(?:point|bulb)?\s*:?\s*(.*)$/i.exec(text)
+  const figure = by?.[2] ?? text
+  return {
+    air_humidity_percent: by ? null : sent(figure),
+    air_dew_point_c: by?.[1]?.toLowerCase() === 'dew' ? sent(figure) : null,
+    air_wet_bulb_c: by?.[1]?.toLowerCase() === 'wet' ? sent(figure) : null,
+  }
+}
 
 /** As it is sent; the moment as it was where day and time were left alone. */
 export function factsOf(form: FactsForm, was?: string): Schemas['PullFacts'] {
@@ -56,7 +74,7 @@ export function factsOf(form: FactsForm, was?: string): Schemas['PullFacts'] {
     standard_in_file: form.standard_in_file,
     air_temperature_c: sent(form.temperature),
     air_pressure_kpa: sent(form.pressure),
-    air_humidity_percent: sent(form.humidity),
+    ...humidityFields(form.humidity),
     declared: Object.fromEntries(Object.entries(form.declared).filter(([, text]) => text.trim())),
   }
 }
