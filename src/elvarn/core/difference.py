@@ -21,6 +21,7 @@ REST = Scatter(0.1, ASSUMED_WEIGHT)  # % that a plate leaves between sessions, n
 NO_PLATES: Mapping[Hashable, int] = MappingProxyType({})
 
 
+BETWEEN_SESSIONS = ("session", "plate", "rest", "range")
 MATTERS = 1.5  # %, what a shop does not care about where it says nothing else; choice, no source
 
 
@@ -176,9 +177,9 @@ def in_one_session(difference: Difference) -> Difference:
     Arguments: difference.
     Returns: the difference as it would be.
     Raises: nothing.
-    Source: as `difference`: what a session has in common cancels within it.
+    Source: as `difference`: what a session has in common cancels within it, air that is not known too.
     """
-    return replace(difference, parts=tuple(p for p in difference.parts if p.name not in ("session", "plate", "rest")))
+    return replace(difference, parts=tuple(part for part in difference.parts if part.name not in BETWEEN_SESSIONS))
 
 
 def _session_parts(sums: Mapping[Hashable, float], known: Known, plates: Mapping[Hashable, int]) -> list[Part]:

@@ -31,12 +31,22 @@ const LEFT = 52
 const RIGHT = 168
 const MOST_THIN = 12
 const TOP = 26
-const plateBottom = computed(() => Math.round(TOP + (props.height - TOP - 74) * 0.54))
+/** Without anything to compare there is no strip. */
+const bare = computed(() => props.plate.differences.length === 0)
+const plateBottom = computed(() =>
+  bare.value ? props.height - 28 : Math.round(TOP + (props.height - TOP - 74) * 0.54),
+)
 const stripTop = computed(() => plateBottom.value + 34)
 const stripBottom = computed(() => props.height - 28)
 
 const unit = computed(() => (props.quantity === 'power' ? props.plate.power_unit : props.plate.torque_unit))
-const curves = computed(() => props.plate.curves.filter((c) => !props.hidden.includes(c.build_id)))
+/** What is not comparable is not drawn beside the reference: it has no difference. */
+const comparable = computed(() => new Set(props.plate.differences.map((d) => d.build_id)))
+const curves = computed(() =>
+  props.plate.curves.filter(
+    (c) => (c.is_reference || comparable.value.has(c.build_id)) && !props.hidden.includes(c.build_id),
+  ),
+)
 const differences = computed(() => props.plate.differences.filter((d) => !props.hidden.includes(d.build_id)))
 const reference = computed(() => props.plate.curves.find((c) => c.is_reference))
 const valuesOf = (c: { power: number[]; torque: number[] }) => c[props.quantity]
@@ -84,8 +94,8 @@ const roomPath = computed(() => {
   return (
     area<number>()
       .x((_, i) => x.value(one.engine_speed_rpm[i] ?? 0))
-      .y0((v) => stripY.value(-v))
-      .y1((v) => stripY.value(v))(roomOf(one)) ?? ''
+      .y0((v) => Math.min(stripBottom.value, stripY.value(-v)))
+      .y1((v) => Math.max(stripTop.value, stripY.value(v)))(roomOf(one)) ?? ''
   )
 })
 const ends = (of: { build_id: string; power: number[]; torque: number[] }[], to: (v: number) => number) =>
@@ -99,7 +109,7 @@ const stripNames = computed(() => [
   ...apart(
     [
       ...differences.value.map((d) => ({ id: d.build_id, at: stripY.value(valuesOf(d).at(-1) ?? 0) })),
-      { id: ROOM, at: stripY.value(0) },
+      ...(bare.value ? [] : [{ id: ROOM, at: stripY.value(0) }]),
     ],
     16,
   ),
@@ -165,7 +175,7 @@ const says = computed(() => {
       <g class="grid">
         <line v-for="t in y.ticks(5)" :key="t" :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" />
         <line
-          v-for="t in stripY.ticks(4)"
+          v-for="t in bare ? [] : stripY.ticks(4)"
           :key="`s${t}`"
           :x1="LEFT"
           :x2="width - RIGHT"
@@ -176,17 +186,23 @@ const says = computed(() => {
       </g>
       <g class="scale mono">
         <text v-for="t in y.ticks(5)" :key="t" :x="LEFT - 8" :y="y(t) + 4" text-anchor="end">{{ t }}</text>
-        <text v-for="t in stripY.ticks(4)" :key="`s${t}`" :x="LEFT - 8" :y="stripY(t) + 4" text-anchor="end">
+        <text
+          v-for="t in bare ? [] : stripY.ticks(4)"
+          :key="`s${t}`"
+          :x="LEFT - 8"
+          :y="stripY(t) + 4"
+          text-anchor="end"
+        >
           {{ signed(t) }}
         </text>
         <text v-for="t in ticks" :key="`x${t}`" :x="x(t)" :y="height - 8" text-anchor="middle">{{ t }}</text>
       </g>
       <text class="axis-name" x="8" y="14">{{ quantity }}, {{ unit }}</text>
       <text class="axis-name" :x="width - RIGHT + 8" :y="height - 8">rpm</text>
-      <text class="axis-name" x="8" :y="stripTop - 10">
+      <text v-if="!bare" class="axis-name" x="8" :y="stripTop - 10">
         difference from {{ reference?.name }}, {{ unit }}
       </text>
-      <path class="room" :d="roomPath" />
+      <path v-if="!bare" class="room" :d="roomPath" />
       <g v-for="c in curves" :key="c.build_id">
         <path
           v-for="t in thinOf(c)"
@@ -198,7 +214,7 @@ const says = computed(() => {
         <path v-bind="look(c.build_id)" :d="drawn(c.engine_speed_rpm, valuesOf(c), y)" />
       </g>
       <path v-if="filled" class="filled" :style="{ '--hue': hueOf(design(chosen ?? '')?.hue) }" :d="filled" />
-      <line class="zero" :x1="LEFT" :x2="width - RIGHT" :y1="stripY(0)" :y2="stripY(0)" />
+      <line v-if="!bare" class="zero" :x1="LEFT" :x2="width - RIGHT" :y1="stripY(0)" :y2="stripY(0)" />
       <path
         v-for="d in differences"
         :key="`d${d.build_id}`"
@@ -242,7 +258,7 @@ const says = computed(() => {
             :class="{ chosen: n.id === chosen }"
             :style="{ '--hue': n.id === ROOM ? 'var(--quiet)' : hueOf(design(n.id)?.hue) }"
           >
-            <title v-if="n.id === ROOM">shaded: at each speed alone, 19 times in 20</title>
+            <title>{{ n.id === ROOM ? 'shaded: at each speed alone, 19 times in 20' : nameOf(n.id) }}</title>
             {{ shortName(n.id) }}
           </text>
         </g>

@@ -179,7 +179,9 @@ def _trust(designs: Designs) -> Iterator[Sentence]:
     if any(one.humidity for one in rows):
         most = max(one.humidity for one in rows)
         text = f"Humidity not known on {sum(one.humidity > 0 for one in rows)} of {len(rows)} pulls."
-        yield sentence(text, Grade.COMPUTED, "doubt", reason=f"It may make up to ±{most:.1f} %, which is in the ±.")
+        yield sentence(
+            text, Grade.COMPUTED, "doubt", reason=f"Between days that may make ±{most:.1f} %; it is in the ± there."
+        )
     for mark, word in TRUSTED.items():
         if any(mark in one.row.marks for one in rows):
             text = f"Torque and power of a file disagreed; its {word} was taken."

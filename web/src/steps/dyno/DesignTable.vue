@@ -63,7 +63,7 @@ const meaning = (c: Schemas['CellView']) =>
         <template v-else>
           <td v-for="(c, i) in r.cells" :key="i" class="mono" :class="{ chosen: table.uses[i]?.chosen }">
             <span v-if="c" :class="toneOf(c)" :title="meaning(c)">{{ figure(c) }}</span>
-            <span v-else class="quiet narrow" title="this band was not pulled">not pulled</span>
+            <span v-else class="quiet narrow">{{ r.is_reference ? '–' : 'not pulled' }}</span>
           </td>
         </template>
       </tr>
