@@ -82,6 +82,22 @@ def test_each_use_has_its_design_by_one_key(page):
     expect(curves).not_to_have_count(before)
 
 
+def test_a_band_with_a_name_is_kept_as_a_use_and_taken_away(open_page):
+    page = open_page()
+    open_job(page, "Veskard 2.4 hill climb")
+    go(page, "d", "dyno")
+    expect(page.locator(".answer")).to_contain_text("hill climb")
+    page.keyboard.press("b")
+    for label, text in (("From, rpm", "3200"), ("To, rpm", "5600"), ("Keep as a use named", "slalom")):
+        page.get_by_label(label).fill(text)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("slalom"), pressed=True)).to_contain_text("3200–5600")
+    expect(page.get_by_label("Verdict for slalom")).to_be_visible()
+    page.keyboard.press("b")
+    page.get_by_role("button", name="Take slalom away").click()
+    expect(page.get_by_role("button", name=re.compile("slalom"))).to_have_count(0)
+
+
 def test_what_is_said_of_a_pull_is_said_anew(open_page):
     page = open_page()
     open_job(page, "Veskard 2.4 hill climb")

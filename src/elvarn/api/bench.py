@@ -16,6 +16,7 @@ from elvarn.service.bench import (
     checks,
     effects,
     element,
+    plan_choices,
     plan_sheet,
     plans,
     reference_runner,
@@ -98,10 +99,10 @@ def plan_list(job_id: UUID, asked: Asked) -> Response:
     return asked.of_job(job_id, lambda s: plan_sheet.plan_cards(s, job_id))
 
 
-@router.get("/jobs/{job_id}/test-choices", response_model=plan_sheet.PlanChoices)
-def plan_choices(job_id: UUID, asked: Asked) -> Response:
+@router.get("/jobs/{job_id}/test-choices", response_model=plan_choices.PlanChoices)
+def choices_of_tests(job_id: UUID, asked: Asked) -> Response:
     """What a new test can be made on, and of which kinds."""
-    return asked.of_job(job_id, lambda s: plan_sheet.plan_choices(load_job(s, job_id)))
+    return asked.of_job(job_id, lambda s: plan_choices.plan_choices(load_job(s, job_id)))
 
 
 @router.get("/tests/{plan_id}", response_model=plan_sheet.PlanView)

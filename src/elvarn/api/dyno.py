@@ -12,7 +12,7 @@ from elvarn.api.depends import Curves, Files, Runs, Sessions, Snapshots, Units, 
 from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
 from elvarn.core.dyno.correction import Standard
-from elvarn.service.dyno import cards, pulls, sheet
+from elvarn.service.dyno import cards, pulls, sheet, uses
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["dyno"])
 JUDGED: TypeAdapter[sheet.JudgedView | None] = TypeAdapter(sheet.JudgedView | None)
@@ -43,6 +43,13 @@ def edit_pull(pull_id: UUID, edit: cards.PullEdit, sessions: Sessions) -> Kept:
     """What is said of a pull, said anew: its build, day, dyno, air, correction and set-up. The rows stay."""
     with sessions.begin() as session:
         return Kept(cards.edit_pull(session, pull_id, edit).id)
+
+
+@router.post("/jobs/{job_id}/uses")
+def keep_use(job_id: UUID, new: uses.NewUse, sessions: Sessions) -> Kept:
+    """A use of the engine with its band, kept with the job; without a band it is taken away."""
+    with sessions.begin() as session:
+        return Kept(uses.keep_use(session, job_id, new).id)
 
 
 @router.get("/jobs/{job_id}/dyno", response_model=sheet.DynoSheet)

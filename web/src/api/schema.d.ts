@@ -1713,10 +1713,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Plan Choices
+         * Choices Of Tests
          * @description What a new test can be made on, and of which kinds.
          */
-        get: operations["plan_choices_api_jobs__job_id__test_choices_get"];
+        get: operations["choices_of_tests_api_jobs__job_id__test_choices_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1939,6 +1939,26 @@ export interface paths {
          * @description What is said of a pull, said anew: its build, day, dyno, air, correction and set-up. The rows stay.
          */
         post: operations["edit_pull_api_pulls__pull_id__card_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Use
+         * @description A use of the engine with its band, kept with the job; without a band it is taken away.
+         */
+        post: operations["keep_use_api_jobs__job_id__uses_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5307,6 +5327,18 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * NewUse
+         * @description A use with its band; without a band it is taken away.
+         */
+        NewUse: {
+            /** Name */
+            name: string;
+            /** Low Rpm */
+            low_rpm?: number | string | null;
+            /** High Rpm */
+            high_rpm?: number | string | null;
+        };
         /** OfferBody */
         OfferBody: {
             /** Label */
@@ -7465,7 +7497,7 @@ export interface components {
         };
         /**
          * UseView
-         * @description A use and its band; `own` is the job's, `chosen` the one that is judged first.
+         * @description A use and its band; `own` is the job's, `kept` beside it, `chosen` the one that is judged first.
          */
         UseView: {
             /** Name */
@@ -7476,6 +7508,8 @@ export interface components {
             high_rpm: number;
             /** Own */
             own: boolean;
+            /** Kept */
+            kept: boolean;
             /** Chosen */
             chosen: boolean;
         };
@@ -11087,7 +11121,7 @@ export interface operations {
             };
         };
     };
-    plan_choices_api_jobs__job_id__test_choices_get: {
+    choices_of_tests_api_jobs__job_id__test_choices_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -11536,6 +11570,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PullEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_use_api_jobs__job_id__uses_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewUse"];
             };
         };
         responses: {

@@ -219,6 +219,7 @@ const says = computed(() => {
         v-for="d in differences"
         :key="`d${d.build_id}`"
         v-bind="look(d.build_id)"
+        :data-lit="lit === 'strip' && d.build_id === chosen"
         :d="drawn(d.engine_speed_rpm, valuesOf(d), stripY)"
       />
       <g
@@ -307,7 +308,8 @@ svg {
 .design.chosen {
   stroke-width: 3;
 }
-.design.lit {
+.design.lit,
+.design[data-lit='true'] {
   stroke-width: 4.5;
 }
 .thin {

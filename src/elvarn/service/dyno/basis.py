@@ -60,7 +60,8 @@ def on_one_basis(rows: Sequence[PulledPull], wanted: Standard, boosted: bool) ->
 
 def places(rows: Sequence[PulledPull]) -> dict[UUID, Place]:
     """Session and mount of each pull. A session is on one dyno, with one strap-down, within half a day of its first
-    pull; in it a mount ends where another build is pulled. `rows` in the order in which they were made."""
+    pull; in it a mount ends where another build is pulled, even where that pull was struck out. `rows` in the order in
+    which they were made, struck ones too."""
     found: dict[UUID, Place] = {}
     begun: dict[Hashable, tuple[PulledPull, int]] = {}
     last: dict[Hashable, tuple[UUID, int]] = {}

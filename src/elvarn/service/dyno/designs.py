@@ -13,13 +13,13 @@ from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pairing import Pull
 from elvarn.core.errors import CoreError
 from elvarn.core.verdict import Verdict
-from elvarn.service.dyno.basis import Based, core_pulls, on_one_basis, places
+from elvarn.service.dyno.basis import Based, Place, core_pulls, on_one_basis, places
 from elvarn.service.dyno.trust import known_of
 from elvarn.service.dyno.uses import Use, uses_of
 from elvarn.service.kernel.sentences import not_comparable
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store import queries
-from elvarn.store.queries import PulledJob, PulledPull
+from elvarn.store.queries import PulledJob
 
 
 @dataclass(frozen=True)
@@ -105,11 +105,12 @@ def designs_of(
 ) -> Designs | None:
     """The designs of a job that were pulled, against stock, or the chosen one, or else the first that was pulled. None
     where nothing was."""
-    job, rows = queries.pulled_job(session, job_id), queries.pulled_in_job(session, job_id)
+    job, made = queries.pulled_job(session, job_id), queries.pulled_in_job(session, job_id)
+    rows = [row for row in made if not row.struck]
     if job is None or not rows:
         return None
     wanted = standard or Standard.of(job.standard)
-    designs = _designs(session, shelf, rows, on_one_basis(rows, wanted, job.boosted))
+    designs = _designs(session, shelf, on_one_basis(rows, wanted, job.boosted), places(made))
     reference = next((d for d in designs if d.build_id == reference_id), None) or designs[0]
     known = known_of(session, shelf, list({row.dyno_id for row in rows}))
     others = [design for design in designs if design is not reference]
@@ -117,8 +118,7 @@ def designs_of(
     return Designs(job, reference, against, known, shelf)
 
 
-def _designs(session: Session, shelf: CurveShelf, rows: Sequence[PulledPull], found: Sequence[Based]) -> list[Design]:
-    at = places(rows)
+def _designs(session: Session, shelf: CurveShelf, found: Sequence[Based], at: dict[UUID, Place]) -> list[Design]:
     curves = core_pulls(session, shelf, found, at)
     builds: dict[UUID, list[tuple[Based, Pull]]] = {}
     for one, pull in zip(found, curves, strict=True):

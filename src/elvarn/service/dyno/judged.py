@@ -43,12 +43,13 @@ class PeakView:
 
 @dataclass(frozen=True)
 class UseView:
-    """A use and its band; `own` is the job's, `chosen` the one that is judged first."""
+    """A use and its band; `own` is the job's, `kept` beside it, `chosen` the one that is judged first."""
 
     name: str
     low_rpm: float
     high_rpm: float
     own: bool
+    kept: bool
     chosen: bool
 
 
@@ -164,7 +165,7 @@ def peak_view(figures: BandFigures, other: bool, preset: units.Preset) -> PeakVi
 
 
 def _use_view(use: Use, chosen: bool) -> UseView:
-    return UseView(use.name, use.low_rpm, use.high_rpm, use.own, chosen)
+    return UseView(use.name, use.low_rpm, use.high_rpm, use.own, use.kept, chosen)
 
 
 def _reference_row(

@@ -211,9 +211,8 @@ def _ask_about_stock(session: Session, shelf: CurveShelf, dyno: Dyno, rows: Pull
     """Ask about a pull that lies far off those of stock: most likely a unit or a column is another."""
     if "far_from_stock" in new.accepted:
         return
-    stock = [
-        row for row in queries.pulled_in_job(session, new.job_id) if row.is_stock and row.measures == dyno.measures
-    ]
+    made = queries.pulled_in_job(session, new.job_id)
+    stock = [row for row in made if row.is_stock and row.measures == dyno.measures and not row.struck]
     if not stock:
         return
     mine, other = clean_pull(rows.engine_speed_rpm, rows.torque), shelf.curves(session, [stock[-1].id])[0]
@@ -231,7 +230,7 @@ def _ask_about_stock(session: Session, shelf: CurveShelf, dyno: Dyno, rows: Pull
 def _ask_about_wheels(session: Session, dyno: Dyno, new: NewPull) -> None:
     if "wheel_and_engine" in new.accepted:
         return
-    others = {row.measures for row in queries.pulled_in_job(session, new.job_id)}
+    others = {row.measures for row in queries.pulled_in_job(session, new.job_id) if not row.struck}
     if not others or others == {dyno.measures}:
         return
     other = "engine" if dyno.measures == "wheel" else "wheels"

@@ -9,7 +9,7 @@ from elvarn.core.dyno.correction import Standard
 from elvarn.core.dyno.learned import DynoKnown, learned_dyno
 from elvarn.core.dyno.pairing import Pull
 from elvarn.core.likeness import signature_of
-from elvarn.service.dyno.basis import Based, core_pulls, places, signature_words
+from elvarn.service.dyno.basis import Based, Place, core_pulls, places, signature_words
 from elvarn.service.dyno.basis import based as on_basis
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store import queries
@@ -20,10 +20,11 @@ MOST_PULLS = 60  # the latest that are looked at: a dyno's repeatability ages
 
 def known_of(session: Session, shelf: CurveShelf, dyno_ids: Sequence[UUID]) -> DynoKnown:
     """What is known of the dynos that were used, by their latest pulls in any job."""
-    rows = queries.pulled_on_dynos(session, dyno_ids, MOST_PULLS)
-    key = tuple((row.id, row.build_id, row.pulled_at, tuple(sorted(row.declared.items()))) for row in rows)
+    made = queries.pulled_on_dynos(session, dyno_ids, MOST_PULLS)
+    rows = [row for row in made if not row.struck]
+    key = tuple((row.id, row.struck, row.build_id, row.pulled_at, tuple(sorted(row.declared.items()))) for row in made)
     stated = (_most([row.repeatability_percent for row in rows]), _most([row.day_shift_percent for row in rows]))
-    return shelf.known.get((key, stated), lambda: learned_dyno(_things(session, shelf, rows), *stated))
+    return shelf.known.get((key, stated), lambda: learned_dyno(_things(session, shelf, rows, places(made)), *stated))
 
 
 def _most(stated: Sequence[float | None]) -> float | None:
@@ -32,10 +33,9 @@ def _most(stated: Sequence[float | None]) -> float | None:
     return max(known) if known and len(known) == len(stated) else None
 
 
-def _things(session: Session, shelf: CurveShelf, rows: Sequence[PulledPull]) -> list[list[Pull]]:
+def _things(session: Session, shelf: CurveShelf, rows: Sequence[PulledPull], at: dict[UUID, Place]) -> list[list[Pull]]:
     """Pulls of one build that were made alike. Each is corrected as far as its air is known."""
     found = [on_basis(row, Standard.SAE_J1349, boosted=False) for row in rows]
-    at = places(rows)
     things: dict[Hashable, list[Based]] = {}
     for one in found:
         things.setdefault((one.row.build_id, signature_of(signature_words(one))), []).append(one)

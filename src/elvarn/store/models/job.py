@@ -101,6 +101,7 @@ class Job(ByPerson, Versioned, AsTyped, Revised, Base):
     budget: Mapped[float | None]
     surroundings: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
     reference_runner: Mapped[int | None]
+    uses: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
     copied_from_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
     closed_at: Mapped[datetime | None]
     updated_at: Mapped[datetime] = mapped_column(server_default=func.now(), onupdate=func.now())

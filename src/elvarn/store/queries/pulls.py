@@ -28,11 +28,12 @@ def pulls_of_file(session: Session, digest: str) -> Sequence[PullReading]:
 
 @dataclass(frozen=True)
 class PulledPull:
-    """A valid pull without its rows, with what was last said of it."""
+    """A pull without its rows, with what was last said of it, and whether it was struck out."""
 
     id: UUID
     job_id: UUID
     marks: list[str]
+    struck: bool
     build_id: UUID
     build: str
     is_stock: bool
@@ -67,21 +68,22 @@ class PulledJob:
     band_high_rpm: int | None
     boosted: bool
     limit_rpm: float | None
+    uses: list[dict[str, Any]]
 
 
 def pulled_job(session: Session, job_id: UUID) -> PulledJob | None:
     """What a comparison needs of a job; None where there is no such job."""
     row = session.connection().execute(_PULLED_JOB, {"job_id": job_id}).first()
-    return None if row is None else PulledJob(*row[:4], bool(row[4]), row[5])
+    return None if row is None else PulledJob(*row[:4], bool(row[4]), *row[5:])
 
 
 def pulled_in_job(session: Session, job_id: UUID) -> list[PulledPull]:
-    """Valid pulls of a job in the order in which they were made, in one question to the database."""
+    """Pulls of a job in the order in which they were made, struck ones too, in one question to the database."""
     return _pulled(session, _PULLED.where(_reading.job_id == job_id), _ALL)
 
 
 def pulled_on_dynos(session: Session, dyno_ids: Sequence[UUID], most: int) -> list[PulledPull]:
-    """The latest valid pulls on some dynos, in the order in which they were made."""
+    """The latest pulls on some dynos in the order in which they were made, struck ones too."""
     wanted = _PULLED.where(_dyno.id == func.any(bindparam("dyno_ids", list(dyno_ids), type_=ARRAY(Uuid))))
     return _pulled(session, wanted, most)
 
@@ -109,7 +111,9 @@ _later = PullCard.__table__.alias("later")
 
 # Tables, not mapped classes: these are asked while a band is dragged.
 _PULLED_JOB = (
-    select(_job.standard, _job.use, _job.band_low_rpm, _job.band_high_rpm, _engine.boosted, _engine.limit_rpm)
+    select(
+        _job.standard, _job.use, _job.band_low_rpm, _job.band_high_rpm, _engine.boosted, _engine.limit_rpm, _job.uses
+    )
     .select_from(Job.__table__)
     .outerjoin(Engine.__table__, _engine.id == _job.engine_id)
     .where(_job.id == bindparam("job_id", type_=Uuid))
@@ -119,6 +123,7 @@ _PULLED = (
         _pull.id,
         _reading.job_id,
         _reading.marks,
+        _strike.reading_id.is_not(None),
         _build.id,
         _build.name,
         _build.is_stock,
@@ -144,5 +149,5 @@ _PULLED = (
     .join(Dyno.__table__, _dyno.id == _card.dyno_id)
     .outerjoin(Strike.__table__, _strike.reading_id == _pull.id)
     .outerjoin(_later, (_later.c.pull_id == _card.pull_id) & (_later.c.number > _card.number))
-    .where(_strike.reading_id.is_(None), _later.c.id.is_(None))
+    .where(_later.c.id.is_(None))
 )

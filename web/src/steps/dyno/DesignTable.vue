@@ -2,6 +2,7 @@
 /** Every design over every use: what it makes more than the reference on average. Framed: best for this use. */
 import { dashOf, hueOf } from '@/charts/designLines'
 import KeyCap from '@/frame/KeyCap.vue'
+import { useLit } from '@/ui/lit'
 import type { Schemas } from '@/api/client'
 
 const props = defineProps<{
@@ -13,6 +14,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ use: [name: string]; choose: [id: string] }>()
 
+const lit = useLit()
 const design = (id: string) => props.designs.find((d) => d.build_id === id)
 const figure = (c: Schemas['CellView']) => (!c.word ? '0' : props.percent ? c.percent : c.figure.text)
 const toneOf = (c: Schemas['CellView']) => ({
@@ -61,7 +63,15 @@ const meaning = (c: Schemas['CellView']) =>
         </th>
         <td v-if="r.unlike" :colspan="table.uses.length" class="harm narrow">{{ r.unlike }}</td>
         <template v-else>
-          <td v-for="(c, i) in r.cells" :key="i" class="mono" :class="{ chosen: table.uses[i]?.chosen }">
+          <td
+            v-for="(c, i) in r.cells"
+            :key="i"
+            class="mono"
+            :class="{
+              chosen: table.uses[i]?.chosen,
+              lit: table.uses[i]?.chosen && lit === `cell-${r.build_id}`,
+            }"
+          >
             <span v-if="c" :class="toneOf(c)" :title="meaning(c)">{{ figure(c) }}</span>
             <span v-else class="quiet narrow">{{ r.is_reference ? '–' : 'not pulled' }}</span>
           </td>
@@ -113,6 +123,9 @@ td.mono span {
 }
 td.mono .best {
   border-color: var(--ink);
+}
+td.lit {
+  outline: 2px solid var(--dye);
 }
 td .unsure {
   color: var(--doubt);

@@ -6,13 +6,13 @@ import { computed, ref } from 'vue'
 import { vFocus } from '@/ui/focus'
 import { api, newId, now, problemIn, told } from '@/api/client'
 import DesignPlate from '@/charts/DesignPlate.vue'
-import { whole } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import Margin from '@/ui/Margin.vue'
 import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
 import NotShown from '@/ui/NotShown.vue'
+import BandForm from './BandForm.vue'
 import DesignTable from './DesignTable.vue'
 import MatrixTable from './MatrixTable.vue'
 import MappingPanel from './MappingPanel.vue'
@@ -32,8 +32,6 @@ const first = computed(() => pending.value[0])
 const chooser = ref<HTMLInputElement>()
 const over = ref(false)
 const bandOpen = ref(false)
-const low = ref('')
-const high = ref('')
 const error = ref('')
 const editing = ref<PullView>()
 const striking = ref<PullView>()
@@ -108,21 +106,10 @@ function choose(patch: Record<string, unknown>): void {
   void keepFirst()
 }
 
-function setBand(): void {
-  const [from, to] = [whole(low.value), whole(high.value)]
-  if (from === null || to === null || from >= to) {
-    error.value = `'${low.value}' to '${high.value}' rpm is no band. Type two speeds, the lower first.`
-    return
-  }
-  error.value = ''
+async function keptUse(name: string): Promise<void> {
   bandOpen.value = false
-  band.value = [from, to]
-}
-
-function openBand(): void {
-  low.value = bandNow.value?.[0].toFixed(0) ?? ''
-  high.value = bandNow.value?.[1].toFixed(0) ?? ''
-  bandOpen.value = true
+  toUse(name)
+  await load()
 }
 
 async function strike(): Promise<void> {
@@ -159,7 +146,7 @@ const uses = Array.from({ length: 6 }, (_, i) => ({
 useKeys([
   { key: 'o', says: 'open dyno files', run: () => chooser.value?.click() },
   ...uses,
-  { key: 'b', says: 'another band', run: openBand },
+  { key: 'b', says: 'another band', run: () => (bandOpen.value = true) },
   { key: 't', says: 'torque or power', run: flip },
   { key: 'd', says: 'against the next design', run: nextReference },
   { key: '%', says: 'percent or figures', run: () => (percent.value = !percent.value) },
@@ -223,7 +210,7 @@ useKeys([
         />
         <div class="keys narrow">
           <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
-          <button type="button" @click="openBand"><KeyCap k="B" /> band</button>
+          <button type="button" @click="bandOpen = true"><KeyCap k="B" /> band</button>
           <button type="button" @click="flip">
             <KeyCap k="T" /> {{ quantity === 'power' ? 'torque' : 'power' }}
           </button>
@@ -268,16 +255,15 @@ useKeys([
           <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
         </div>
       </div>
-      <form v-if="bandOpen" class="band-form" @submit.prevent="setBand" @keydown.esc="bandOpen = false">
-        <span>Band from</span>
-        <InputText v-model="low" size="small" inputmode="numeric" aria-label="From, rpm" v-focus />
-        <span>to</span>
-        <InputText v-model="high" size="small" inputmode="numeric" aria-label="To, rpm" />
-        <span>rpm</span>
-        <Button type="submit" size="small">Set band <KeyCap k="Enter" /></Button>
-      </form>
+      <BandForm
+        v-if="bandOpen"
+        :use="chosenUse"
+        @look="((band = $event), (bandOpen = false))"
+        @kept="keptUse"
+        @leave="bandOpen = false"
+      />
       <p v-if="error" class="harm" role="alert">{{ error }}</p>
-      <form v-if="striking" class="band-form" @submit.prevent="strike" @keydown.esc="striking = undefined">
+      <form v-if="striking" class="strike-form" @submit.prevent="strike" @keydown.esc="striking = undefined">
         <span>{{ striking.build }}, {{ striking.label }}:</span>
         <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" v-focus />
         <Button type="submit" size="small">Strike out</Button>
@@ -366,12 +352,12 @@ useKeys([
   max-width: 480px;
   padding: 80px 0;
 }
-.band-form {
+.strike-form {
   display: flex;
   gap: 10px;
   align-items: center;
 }
-.band-form :deep(.p-inputtext) {
+.strike-form :deep(.p-inputtext) {
   width: 90px;
 }
 .keys {

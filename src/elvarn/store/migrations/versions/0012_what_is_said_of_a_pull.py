@@ -29,6 +29,7 @@ CHECKS = (
 
 
 def upgrade() -> None:
+    op.add_column("job", sa.Column("uses", JSONB(), server_default="[]", nullable=False))
     _dynos()
     _cards()
     op.execute("drop trigger if exists pull_reading_of_its_job on pull_reading")
@@ -126,6 +127,7 @@ def _guards() -> None:
 
 
 def downgrade() -> None:
+    op.drop_column("job", "uses")
     for column in MOVED:
         op.add_column("pull_reading", sa.Column(column.name, column.type))
     op.add_column("pull_reading", sa.Column("measures", sa.String()))
