@@ -71,7 +71,7 @@ class Traces:
     other_climbs: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Compared:
     """A design against stock. Without traces where nothing is alike: `pairing.unlike` and `drifts` tell why, or
     `depends_on` in which items pulls differ whose gains do, too."""

@@ -12,7 +12,6 @@ from elvarn.core.dyno.correction import Standard
 from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pairing import Pull
 from elvarn.core.errors import CoreError
-from elvarn.core.verdict import Verdict
 from elvarn.service.dyno.basis import Based, Place, core_pulls, on_one_basis, places
 from elvarn.service.dyno.trust import known_of
 from elvarn.service.dyno.uses import Use, uses_of
@@ -49,21 +48,15 @@ class Against:
 
     design: Design
     compared: Compared | None
+    shelf: CurveShelf
     unlike: str = ""
 
-    def over(self, band: tuple[float, float] | None) -> BandComparison | None:
+    def over(self, band: tuple[float, float]) -> BandComparison | None:
         """Its figures over a band; None where there are none."""
-        if self.compared is None or self.compared.traces is None:
+        compared = self.compared
+        if compared is None or compared.traces is None:
             return None
-        try:
-            return over_band(self.compared, band)
-        except CoreError:
-            return None
-
-    def verdict(self, band: tuple[float, float] | None) -> Verdict | None:
-        """The verdict on power over a band."""
-        found = self.over(band)
-        return found.power.verdict if found else None
+        return self.shelf.bands.get((compared, band), lambda: _over(compared, band))
 
 
 @dataclass(frozen=True)
@@ -141,8 +134,15 @@ def _against(reference: Design, other: Design, known: DynoKnown, designs: int, s
         key = (reference.key, other.key, known, designs)
         found = shelf.comparisons.get(key, lambda: compare(reference.curves, other.curves, known, designs))
     except CoreError as error:
-        return Against(other, None, str(error))
-    return Against(other, found, why_unlike(found))
+        return Against(other, None, shelf, str(error))
+    return Against(other, found, shelf, why_unlike(found))
+
+
+def _over(compared: Compared, band: tuple[float, float]) -> BandComparison | None:
+    try:
+        return over_band(compared, band)
+    except CoreError:
+        return None
 
 
 def why_unlike(found: Compared) -> str:
@@ -155,8 +155,3 @@ def why_unlike(found: Compared) -> str:
     if found.traces is None and spoiled:
         return f"not comparable: stock itself drifted by {abs(spoiled[0].verdict.change):.1f} % that day"
     return ""
-
-
-def with_band(uses: Sequence[Use], band: tuple[float, float] | None) -> list[Use]:
-    """The uses, and a band that was chosen by hand beside them."""
-    return [*uses, Use("chosen band", *band)] if band else list(uses)

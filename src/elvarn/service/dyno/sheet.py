@@ -162,7 +162,7 @@ def judged_band(
     if designs is None:
         return None
     currency = path_settings(session).settings.currency
-    return _judged(designs, asked, preset, queries.builds_of(session, [job_id]), currency)
+    return _judged(designs, asked, preset, queries.builds_with_parts(session, job_id), currency)
 
 
 def _judged(designs: Designs, asked: Asked, preset: units.Preset, builds: Sequence[Build], currency: str) -> JudgedView:

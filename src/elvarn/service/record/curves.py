@@ -6,7 +6,7 @@ from uuid import UUID
 import numpy as np
 from sqlalchemy.orm import Session
 
-from elvarn.core.dyno.compare import Compared
+from elvarn.core.dyno.compare import BandComparison, Compared
 from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.service.kernel.memo import Memo
@@ -20,6 +20,7 @@ class CurveShelf:
         self._curves: Memo[UUID, Curve] = Memo(256)
         self._scaled: Memo[tuple[UUID, float], Curve] = Memo(256)
         self.comparisons: Memo[Hashable, Compared] = Memo(64)
+        self.bands: Memo[tuple[Compared, Hashable], BandComparison | None] = Memo(256)
         self.known: Memo[Hashable, DynoKnown] = Memo(16)
 
     def curves(self, session: Session, pull_ids: Sequence[UUID]) -> list[Curve]:

@@ -1,6 +1,6 @@
 """What is asked of the database more than once, by noun. Where jobs, parts or builds are named, they may be many."""
 
-from elvarn.store.queries.builds import builds_of, next_build_sequence
+from elvarn.store.queries.builds import builds_of, builds_with_parts, next_build_sequence
 from elvarn.store.queries.capture import CapturePlace, KeptFigure, capture_place, keep_figure
 from elvarn.store.queries.handed import handed_sheets
 from elvarn.store.queries.jobs import (
@@ -54,6 +54,7 @@ __all__ = [
     "PulledPull",
     "benches",
     "builds_of",
+    "builds_with_parts",
     "capture_place",
     "checks_of",
     "closed_jobs",
