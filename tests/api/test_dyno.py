@@ -610,3 +610,18 @@ class TestUses:
         for number in range(3):
             shop.kept(self.kept(shop, job[0], name=f"use {number}", low_rpm=3000, high_rpm=5000))
         assert "Take one away" in self.kept(shop, job[0], name="one more", low_rpm=3000, high_rpm=5000).json()["detail"]
+
+
+def test_curves_go_out_as_a_file_that_is_read_again_and_as_a_picture(shop, job, client):
+    identifier, stock, ported = job
+    assert client.get(f"/api/jobs/{identifier}/designs.csv").status_code == 404
+    shop.kept(shop.pull(identifier, stock, content(STOCK)))
+    assert client.get(f"/api/jobs/{identifier}/designs.svg").status_code == 404
+    shop.kept(shop.pull(identifier, ported, content(PORTED)))
+    seen = shop.kept(shop.preview(client.get(f"/api/jobs/{identifier}/designs.csv").content))
+    assert [run["mapping"]["speed_column"] for run in seen["runs"]] == [0, 2]
+    again = shop.kept(shop.pull(identifier, stock, client.get(f"/api/jobs/{identifier}/designs.csv").content))
+    assert again["id"]
+    picture = client.get(f"/api/jobs/{identifier}/designs.svg").text
+    assert picture.startswith("<svg")
+    assert "stage 2" in picture

@@ -9,7 +9,15 @@ from openpyxl import Workbook
 from elvarn.core.dyno.correction import power_from_torque
 from elvarn.core.dyno.detect import sweeps
 from elvarn.core.dyno.pull import clean_pull
-from elvarn.exchange.pull_file import ColumnMap, UnitAsked, extract_pull, guess_columns, guess_maps, runs_of
+from elvarn.exchange.pull_file import (
+    ColumnMap,
+    UnitAsked,
+    extract_pull,
+    guess_columns,
+    guess_maps,
+    runs_of,
+    write_designs,
+)
 from elvarn.exchange.pull_head import stated_in
 from elvarn.exchange.table import TableError, read_table
 
@@ -125,6 +133,17 @@ class TestSeveralRuns:
         table = read(["rpm,Nm", *rows(RPM, TORQUE)])
         with pytest.raises(TableError, match="not in the file"):
             extract_pull(table, ColumnMap(0, 1, "N·m", None, ""), rows=(5, 5000))
+
+
+def test_designs_written_beside_each_other_are_read_as_runs_whatever_their_names():
+    designs = [
+        (name, RPM.tolist(), (TORQUE * scale).tolist()) for name, scale in (("=kit car, 3 kW", 1.0), ("wheel", 1.04))
+    ]
+    designs[1] = (designs[1][0], designs[1][1][:60], designs[1][2][:60])
+    table = read_table(write_designs(designs, ["two"]).encode())
+    found = curves(table)
+    assert [len(curve.torque) for curve in found] == [len(RPM), 60]
+    np.testing.assert_allclose(found[1].torque, TORQUE[:60] * 1.04, rtol=1e-5)
 
 
 class TestWorkbooks:

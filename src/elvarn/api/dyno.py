@@ -45,6 +45,15 @@ def edit_pull(pull_id: UUID, edit: cards.PullEdit, sessions: Sessions) -> Kept:
         return Kept(cards.edit_pull(session, pull_id, edit).id)
 
 
+@router.get("/jobs/{job_id}/designs.csv", response_class=PlainTextResponse)
+def designs_csv(job_id: UUID, snapshots: Snapshots, curves: Curves) -> PlainTextResponse:
+    """The mean curve of every design beside each other, as a file that is read again as so many runs."""
+    with snapshots.begin() as session:
+        content = sheet.designs_csv(session, curves, job_id)
+    headers = attached("designs.csv")
+    return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=headers)
+
+
 @router.post("/jobs/{job_id}/uses")
 def keep_use(job_id: UUID, new: uses.NewUse, sessions: Sessions) -> Kept:
     """A use of the engine with its band, kept with the job; without a band it is taken away."""

@@ -10,12 +10,14 @@ from fastapi.responses import Response
 
 from elvarn import __version__
 from elvarn.api.answers import Asked, Kept
+from elvarn.api.attached import attached
 from elvarn.api.depends import Curves as CurvesShelf
 from elvarn.api.depends import Files, Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import flow_sheet_pdf
 from elvarn.exchange.plate import Curves, Design, plate_svg
 from elvarn.service.handover import closing as handover_closing
+from elvarn.service.handover import designs as handover_designs
 from elvarn.service.handover import sheet as handover_sheet
 from elvarn.service.handover.designs import Plate
 
@@ -36,6 +38,14 @@ def sheet_pdf(
     with snapshots.begin() as session:
         made = handover_sheet.flow_sheet(session, curves, job_id, units, datetime.now(UTC).date(), _plate)
     return _page(_pdf(made, fonts))
+
+
+@router.get("/jobs/{job_id}/designs.svg", response_class=Response)
+def designs_svg(job_id: UUID, snapshots: Snapshots, curves: CurvesShelf, units: Units = "trade") -> Response:
+    """The plate of the designs as a picture."""
+    with snapshots.begin() as session:
+        plate = handover_designs.picture_of(session, curves, job_id, units)
+    return Response(_plate(plate), media_type="image/svg+xml", headers=attached("designs.svg"))
 
 
 @router.get("/jobs/{job_id}/handed/{sheet_id}.pdf", response_class=Response)

@@ -2,7 +2,7 @@
 
 import re
 from dataclasses import dataclass, replace
-from itertools import product
+from itertools import product, zip_longest
 from typing import Literal
 
 import numpy as np
@@ -183,6 +183,15 @@ def write_pull(engine_speed_rpm: list[float], torque: list[float], comments: lis
     return write_table(["engine speed", "torque"], ["rpm", "N·m"], rows, comments)
 
 
+def write_designs(designs: list[tuple[str, list[float], list[float]]], comments: list[str]) -> str:
+    """Curves of several designs beside each other, each with its speeds [rpm] and torques [N m]: read again, they are
+    as many runs."""
+    headings = [f"{what}, {name}" for name, _, _ in designs for what in ("engine speed", "torque")]
+    columns = [[f"{value:.6g}" for value in values] for _, speeds, torques in designs for values in (speeds, torques)]
+    rows = [list(row) for row in zip_longest(*columns, fillvalue="")]
+    return write_table(headings, ["rpm", "N·m"] * len(designs), rows, comments)
+
+
 def _cut(table: Table, rows: tuple[int, int] | None) -> Table:
     if rows is None:
         return table
@@ -249,20 +258,25 @@ def _guess(heading: str, unit_written: str) -> tuple[Role, str | None]:
     for role in ("speed", "torque", "power"):
         unit = units.recognise_unit(written, role)
         if unit:
-            return ("other", None) if role == "speed" and NOT_ENGINE.search(heading) else (role, unit)
+            return ("other", None) if role == "speed" and _is_no_engine(heading) else (role, unit)
     if unit_written and units.recognise_any_unit(unit_written):
         return "other", None
     return _by_words(heading, bool(unit_written))
 
 
+def _is_no_engine(heading: str) -> bool:
+    """Whether a speed is the car's, a roller's or a drum's."""
+    return bool(NOT_ENGINE.search(heading)) and "engine" not in heading.lower()
+
+
 def _by_words(heading: str, unit_is_strange: bool) -> tuple[Role, str | None]:
     """What a heading's words say. A unit that was written and is not known is none."""
     for named, words in ROLE_WORDS:
-        if re.search(words, heading.lower()) and not (named == "speed" and NOT_ENGINE.search(heading)):
+        if re.search(words, heading.lower()) and not (named == "speed" and _is_no_engine(heading)):
             return named, None if unit_is_strange else _unit_in_words(heading, named)
     for named, _ in ROLE_WORDS:
         unit = _unit_in_words(heading, named)
-        if unit and not (named == "speed" and NOT_ENGINE.search(heading)):
+        if unit and not (named == "speed" and _is_no_engine(heading)):
             return named, unit
     return "other", None
 

@@ -1945,6 +1945,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/designs.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Designs Csv
+         * @description The mean curve of every design beside each other, as a file that is read again as so many runs.
+         */
+        get: operations["designs_csv_api_jobs__job_id__designs_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/uses": {
         parameters: {
             query?: never;
@@ -2035,6 +2055,26 @@ export interface paths {
          * @description The sheet as it would print today.
          */
         get: operations["sheet_pdf_api_jobs__job_id__sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/designs.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Designs Svg
+         * @description The plate of the designs as a picture.
+         */
+        get: operations["designs_svg_api_jobs__job_id__designs_svg_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -11593,6 +11633,37 @@ export interface operations {
             };
         };
     };
+    designs_csv_api_jobs__job_id__designs_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keep_use_api_jobs__job_id__uses_post: {
         parameters: {
             query?: never;
@@ -11738,6 +11809,38 @@ export interface operations {
         };
     };
     sheet_pdf_api_jobs__job_id__sheet_pdf_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    designs_svg_api_jobs__job_id__designs_svg_get: {
         parameters: {
             query?: {
                 /** @description unit preset of the figures in the answer */

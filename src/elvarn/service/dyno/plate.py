@@ -79,6 +79,13 @@ def plate_of(designs: Designs, preset: units.Preset) -> DesignsPlate:
     return DesignsPlate(scale.power_unit, scale.torque_unit, curves, differences)
 
 
+def curves_out(designs: Designs) -> tuple[list[tuple[str, list[float], list[float]]], list[str]]:
+    """Every design's mean curve with its name, and what is said of all above them."""
+    curves = [(design.name, mean_curve([pull.curve for pull in design.curves])) for design in designs.every]
+    out = [(name, curve.engine_speed_rpm.tolist(), curve.torque.tolist()) for name, curve in curves]
+    return out, [f"Elvarn designs, {designs.basis or 'on different corrections'}: mean of each design's pulls"]
+
+
 class _Scale:
     """Figures in the display units, rounded for drawing."""
 

@@ -10,16 +10,18 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.dyno.correction import Standard
 from elvarn.core.rail import Step
+from elvarn.exchange.pull_file import write_designs
 from elvarn.service.dyno.changes import Change, changes_of
 from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
 from elvarn.service.dyno.matrix import MatrixView, matrix_of
 from elvarn.service.dyno.parts import about_parts
-from elvarn.service.dyno.plate import DesignsPlate, plate_of
+from elvarn.service.dyno.plate import DesignsPlate, curves_out, plate_of
 from elvarn.service.dyno.styles import styles_of
 from elvarn.service.dyno.words import about_designs, about_flow, about_trust, what_is_next
 from elvarn.service.job.cautions import CAUTIONS
+from elvarn.service.kernel.errors import NotFound
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.job import JobRecord, load_job
@@ -152,6 +154,14 @@ def _design_views(record: JobRecord) -> list[DesignView]:
         DesignView(b.id, b.name, b.is_stock, len(record.valid_pulls(b)), style.hue, style.dash)
         for b, style in zip(record.builds, styles_of(record.builds), strict=True)
     ]
+
+
+def designs_csv(session: Session, shelf: CurveShelf, job_id: UUID) -> str:
+    """The curves of all designs as a file. Raises NotFound where nothing was pulled."""
+    designs = designs_of(session, shelf, job_id)
+    if designs is None:
+        raise NotFound("Nothing was pulled on this job. Drop a dyno file first.")
+    return write_designs(*curves_out(designs))
 
 
 def judged_band(

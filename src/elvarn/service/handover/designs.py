@@ -10,6 +10,7 @@ from elvarn import units
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Standing, StandingRow, standings_of, table_of
 from elvarn.service.dyno.plate import DesignsPlate, plate_of
+from elvarn.service.kernel.errors import NotFound
 from elvarn.service.record.curves import CurveShelf
 
 
@@ -69,6 +70,15 @@ def plate_on_paper(pulled: Pulled, preset: units.Preset) -> Plate | None:
     shown = {one.build_id for one in view.differences}
     curves = [one for one in view.curves if one.is_reference or one.build_id in shown]
     return Plate(DesignsPlate(view.power_unit, view.torque_unit, curves, view.differences), (best[1].low, best[1].high))
+
+
+def picture_of(session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset) -> Plate:
+    """The plate of a job's designs. Raises NotFound where there are no two that can be compared."""
+    pulled = pulled_of(session, shelf, job_id)
+    plate = plate_on_paper(pulled, preset) if pulled else None
+    if plate is None:
+        raise NotFound("There are no two designs here that can be compared. Pull another one alike.")
+    return plate
 
 
 def design_rows(pulled: Pulled, preset: units.Preset) -> list[DesignRow]:

@@ -23,7 +23,7 @@ import type { PullView } from './pullFacts'
 import { useDyno } from './useDyno'
 
 const { id: jobId, reload } = useJob()
-const { shop, personId, loadShop } = useSession()
+const { shop, personId, loadShop, units } = useSession()
 const { pending, look, keep, spread, answer, drop } = usePending(jobId)
 const dyno = useDyno()
 const { sheet, load, failure, judged, table, chosenUse, chosen, chosenByHand } = dyno
@@ -222,6 +222,8 @@ useKeys([
             <KeyCap k="C" /> {{ observed ? 'corrected' : 'as observed' }}
           </button>
           <button type="button" @click="hide(chosen)"><KeyCap k="Space" /> hide the marked one</button>
+          <a :href="`/api/jobs/${jobId}/designs.svg?units=${units}`" download>picture</a>
+          <a :href="`/api/jobs/${jobId}/designs.csv`" download>curves, CSV</a>
         </div>
         <div class="lower" :class="{ both: judged?.matrix }">
           <DesignTable
