@@ -81,10 +81,15 @@ def test_a_band_that_was_not_pulled_has_no_figure(shop, job):
     shop.kept(shop.pull(identifier, ported, content(PORTED)))
     high = shop.get(f"/jobs/{identifier}/dyno/band", low_rpm=8000, high_rpm=9000)
     assert high["head"]["figure"] is None
-    assert "8000 to 9000 rpm was not pulled; both reach 2500 to 7000 rpm" in said({**NOTHING, "judged": high})[0]
-    part = shop.get(f"/jobs/{identifier}/dyno/band", low_rpm=6000, high_rpm=9000)
-    assert "only 6000 to 7000 rpm was pulled: that is judged" in " ".join(said({**NOTHING, "judged": part}))
+    assert (
+        "8000 to 9000 rpm was not pulled, or less than half of it; both reach 2500 to 7000 rpm"
+        in said({**NOTHING, "judged": high})[0]
+    )
+    part = shop.get(f"/jobs/{identifier}/dyno/band", low_rpm=6000, high_rpm=7600)
+    assert "Of 6000 to 7600 rpm only 6000 to 7000 rpm was pulled" in " ".join(said({**NOTHING, "judged": part}))
     assert "average over 6000 to 7000 rpm" in part["head"]["where"]
+    assert [one["partly"] for one in part["table"]["rows"][1]["cells"]][-1]
+    assert high["head"]["words"] == "This band was not pulled"
 
 
 def test_pulls_without_common_speeds_are_told(shop, job):
@@ -155,7 +160,9 @@ def test_wheel_and_engine_figures_are_not_mixed_unasked(shop, job):
     sheet = shop.get(f"/jobs/{identifier}/dyno")
     assert sheet["judged"]["head"]["figure"] is None
     assert sheet["judged"]["head"]["unlike"] == "not comparable: power and dyno"
-    assert said(sheet)[0] == "Stage 2, entries and curves and stock: not comparable: power and dyno."
+    assert said(sheet)[0].startswith(
+        "Stage 2, entries and curves and stock: not comparable: power and dyno. Pull both alike"
+    )
     assert sheet["plate"]["differences"] == []
 
 
@@ -201,6 +208,32 @@ class TestDays:
         shop.kept(shop.pull(identifier, ported, content(STOCK * 1.108), pulled_at="2026-03-09T14:00:00Z"))
         head = shop.get(f"/jobs/{identifier}/dyno")["judged"]["head"]
         assert (head["figure"], head["unlike"]) == (None, "not comparable: weather")
+
+    def test_as_observed_another_day_is_not_comparable_whatever_is_known_of_the_air(self, shop, job):
+        identifier, stock, ported = job
+        low, high = ({**AIR, "air_pressure_kpa": p} for p in (94.0, 101.0))
+        shop.kept(shop.pull(identifier, stock, content(STOCK), **low))
+        shop.kept(shop.pull(identifier, ported, content(STOCK * 1.07), **high, pulled_at="2026-03-09T14:00:00Z"))
+        assert shop.get(f"/jobs/{identifier}/dyno")["judged"]["head"]["figure"] is not None
+        observed = shop.get(f"/jobs/{identifier}/dyno", standard="observed")["judged"]["head"]
+        assert (observed["figure"], observed["unlike"]) == (None, "not comparable: weather")
+
+    def test_air_that_is_mended_counts_in_what_the_dyno_repeats_within(self, shop, job):
+        identifier, stock, ported = job
+        for minute, build in enumerate((stock, stock, ported)):
+            at = f"2026-03-02T14:{minute:02d}:00Z"
+            shop.kept(shop.pull(identifier, build, content(STOCK), **AIR, pulled_at=at))
+        before = cell(shop.get(f"/jobs/{identifier}/dyno"))["half_width"]["value"]
+        shop.kept(shop.card(shop.get(f"/jobs/{identifier}/dyno")["pulls"][0], air_pressure_kpa=99.0))
+        assert cell(shop.get(f"/jobs/{identifier}/dyno"))["half_width"]["value"] > before
+
+    def test_peaks_name_what_they_are_held_against(self, shop, job):
+        identifier, stock, ported = job
+        shop.kept(shop.pull(identifier, stock, content(STOCK)))
+        shop.kept(shop.pull(identifier, ported, content(PORTED)))
+        words = said(shop.get(f"/jobs/{identifier}/dyno", reference=ported))
+        (peak,) = [text for text in words if text.startswith("Peak power")]
+        assert "; stage 2, entries and curves " in peak
 
     def test_a_day_apart_is_wider_than_one_day(self, shop, job):
         identifier, stock, ported = job

@@ -108,6 +108,12 @@ class TestSeveralRuns:
         assert len(found) == 2
         is_the_pull(found[0])
 
+    @pytest.mark.parametrize("headings", ["rpm,set rpm,Nm,kW", "rpm,Nm,set rpm,kW"])
+    def test_a_second_speed_beside_is_no_second_run(self, headings):
+        by_name = {"rpm": RPM, "set rpm": RPM * 0 + 7000, "Nm": TORQUE, "kW": KW}
+        (curve,) = curves(read([headings, *rows(*(by_name[name] for name in headings.split(",")))]))
+        is_the_pull(curve)
+
     def test_of_a_time_trace_are_the_sweeps_without_roll_in_and_coast_down(self):
         time, speed, torque = trace(1.0, 1.03)
         table = read(["time [s],rpm,Nm", *rows(time, speed, torque)])

@@ -139,7 +139,11 @@ def guess_maps(guesses: list[ColumnGuess]) -> list[ColumnMap]:
     ends = [*starts[1:], len(guesses)]
     maps = [guess_map([g for g in guesses if a <= g.index < b]) for a, b in zip(starts, ends, strict=True)]
     whole = [one for one in maps if one is not None]
-    return whole if len(whole) == len(starts) else whole[:1]
+    alike = {(m.torque_unit, m.power_unit, m.torque_column is None, m.power_column is None) for m in whole}
+    if len(whole) == len(starts) and len(alike) == 1:
+        return whole
+    first = guess_map(guesses)
+    return [first] if first else []
 
 
 def runs_of(table: Table, mapping: ColumnMap) -> list[Run]:

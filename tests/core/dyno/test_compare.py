@@ -64,8 +64,10 @@ class TestCurves:
     def test_nothing_is_extrapolated(self):
         result = same_day(other=clean_pull(RPM[20:60], STOCK.torque[20:60] + 3))
         assert (result.traces.grid[0], result.traces.grid[-1]) == (RPM[20], RPM[59])
-        band = over_band(result, (2000, 9000))
+        band = over_band(result, (3000, 6000))
         assert (band.low, band.high) == (RPM[20], RPM[59])
+        with pytest.raises(OutOfRange, match="only 3500 to 5450 rpm was pulled"):
+            over_band(result, (2000, 9000))
 
     def test_refuses_pulls_without_common_speeds_and_bands_that_were_not_pulled(self):
         with pytest.raises(NotEnoughData, match="share none"):
@@ -158,6 +160,12 @@ class TestOneRule:
         result = compare(stock, day_of((103.0, 103.0), mount=1), EXACT)
         assert 100 * over_band(result).power.fraction == pytest.approx(3.0)
         assert result.pairing.left_out == 1
+
+    def test_stock_on_another_fuel_is_no_drift(self):
+        stock = day_of((100.0, 100.1), declared={"fuel": "98"}) + day_of((92.0,), mount=2, declared={"fuel": "95"})
+        result = compare(stock, day_of((102.0,), mount=1, declared={"fuel": "98"}), UNKNOWN)
+        assert result.drifts == ()
+        assert result.traces is not None
 
     def test_a_day_on_which_stock_drifted_far_says_nothing(self):
         stock = day_of((100.0, 100.1)) + day_of((95.0, 95.1), mount=2)

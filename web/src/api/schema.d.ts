@@ -2809,7 +2809,8 @@ export interface components {
         };
         /**
          * CellView
-         * @description A design over a use: what it makes more than the reference on average; `best` is framed.
+         * @description A design over a use: what it makes more than the reference on average; `best` is framed, `partly` says that not
+         *     all of the band was pulled.
          */
         CellView: {
             figure: components["schemas"]["Shown"];
@@ -2822,6 +2823,11 @@ export interface components {
             real: boolean;
             /** Best */
             best: boolean;
+            /**
+             * Partly
+             * @default false
+             */
+            partly?: boolean;
         };
         /**
          * Change

@@ -28,7 +28,7 @@ from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pairing import Pairing, Pull, Weight, by_mount, paired, terms_of
 from elvarn.core.dyno.pull import Curve
 from elvarn.core.errors import OutOfRange
-from elvarn.core.likeness import item_differences
+from elvarn.core.likeness import Signature, item_differences
 from elvarn.core.statistics.scatter import without
 from elvarn.core.verdict import Verdict, decide
 
@@ -251,11 +251,12 @@ def _humidity(weights: Sequence[Weight]) -> tuple[float, ...]:
 
 
 def _drifts(stock: Sequence[Pull], known: DynoKnown) -> list[Drift]:
-    """Days on which stock was pulled, taken off, and pulled again."""
-    days: dict[Hashable, list[list[Pull]]] = {}
-    for (day, _), group in by_mount(stock).items():
-        days.setdefault(day, []).append(group)
-    return [_drift(day, mounts, known) for day, mounts in days.items() if len(mounts) > 1]
+    """Days on which stock was pulled, taken off, and pulled again alike."""
+    days: dict[tuple[Hashable, Signature], list[Pull]] = {}
+    for pull in stock:
+        days.setdefault((pull.day, pull.signature), []).append(pull)
+    mounted = [(day, list(by_mount(pulls).values())) for (day, _), pulls in days.items()]
+    return [_drift(day, mounts, known) for day, mounts in mounted if len(mounts) > 1]
 
 
 def _drift(day: Hashable, mounts: Sequence[Sequence[Pull]], known: DynoKnown) -> Drift:

@@ -18,13 +18,13 @@ from elvarn.store.queries import PulledPull
 
 @dataclass(frozen=True)
 class Based:
-    """A pull on its basis: the factor from the file's figures, whether the air is known, the half-range [%] that
-    unknown humidity leaves, and what is to be said of the correction."""
+    """A pull on its basis: the factor from the file's figures, whether the weather is taken out of them, the half-range
+    [%] that unknown humidity leaves, and what is to be said of the correction."""
 
     row: PulledPull
     standard: Standard
     factor: float
-    air_known: bool
+    weather_out: bool
     humidity: float
     findings: tuple[Finding, ...] = ()
 
@@ -45,7 +45,8 @@ def based(row: PulledPull, wanted: Standard, boosted: bool) -> Based:
         return Based(row, written, 1.0, written is not Standard.OBSERVED, 0.0)
     made = correct(wanted, air, boosted)
     unsure = humidity_range(wanted, air) if row.air_humidity_percent is None and written is not wanted else 0.0
-    return Based(row, wanted, made.factor / correct(written, air).factor, True, unsure, made.findings)
+    factor = made.factor / correct(written, air).factor
+    return Based(row, wanted, factor, wanted is not Standard.OBSERVED, unsure, made.findings)
 
 
 def on_one_basis(rows: Sequence[PulledPull], wanted: Standard, boosted: bool) -> list[Based]:
@@ -88,7 +89,7 @@ def core_pulls(session: Session, shelf: CurveShelf, found: Sequence[Based], at: 
             at[one.row.id].session,
             at[one.row.id].mount,
             signature_words(one),
-            one.air_known,
+            one.weather_out,
             one.humidity,
         )
         for one, curve in zip(found, curves, strict=True)

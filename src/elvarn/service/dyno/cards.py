@@ -15,7 +15,7 @@ from elvarn.service.dyno.declared import checked
 from elvarn.service.kernel.errors import Invalid, Stale
 from elvarn.service.kernel.find import find
 from elvarn.service.record.air import weather_of
-from elvarn.store.models import Build, Dyno, Job, PullCard, PullReading
+from elvarn.store.models import Build, Dyno, PullCard, PullReading
 from elvarn.typed import Celsius, Kilopascals, Percent, typed_texts
 
 HUMID = ("air_humidity_percent", "air_dew_point_c", "air_wet_bulb_c")
@@ -80,7 +80,6 @@ def edit_pull(session: Session, pull_id: UUID, edit: PullEdit) -> PullCard:
     """Say anew what is said of a pull; its rows stay. Raises Stale where somebody else did meanwhile."""
     pull = find(session, PullReading, pull_id, "pull")
     assert pull.job_id is not None
-    find(session, Job, pull.job_id, "job")
     if pull.card.number != edit.version:
         raise Stale("pull", _said(pull.card), asdict(edit.facts))
     card = card_of(session, pull.id, pull.job_id, edit.person_id, edit.version + 1, edit.facts)

@@ -1,6 +1,6 @@
 """All designs of a job on one basis, each held against stock (or against any of them), over a band and every use."""
 
-from collections.abc import Hashable, Sequence
+from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from uuid import UUID
@@ -66,7 +66,7 @@ class Designs:
     job: PulledJob
     reference: Design
     others: tuple[Against, ...]
-    known: DynoKnown
+    known: Mapping[UUID, DynoKnown]
     shelf: CurveShelf
 
     @cached_property
@@ -86,7 +86,11 @@ class Designs:
 
     def between(self, one: Design, other: Design) -> Against:
         """Any design against any: as many are judged together."""
-        return _against(one, other, self.known, max(len(self.others), 1), self.shelf)
+        return _against(one, other, self.known_for(one, other), max(len(self.others), 1), self.shelf)
+
+    def known_for(self, *designs: Design) -> DynoKnown:
+        """What is known of the dyno on which all these were pulled; of several the one that repeats worst."""
+        return _known_for(self.known, designs)
 
 
 def designs_of(
@@ -105,9 +109,11 @@ def designs_of(
     wanted = standard or Standard.of(job.standard)
     designs = _designs(session, shelf, on_one_basis(rows, wanted, job.boosted), places(made))
     reference = next((d for d in designs if d.build_id == reference_id), None) or designs[0]
-    known = known_of(session, shelf, list({row.dyno_id for row in rows}))
+    known = {dyno_id: known_of(session, shelf, dyno_id) for dyno_id in {row.dyno_id for row in rows}}
     others = [design for design in designs if design is not reference]
-    against = tuple(_against(reference, other, known, len(others), shelf) for other in others)
+    against = tuple(
+        _against(reference, other, _known_for(known, (reference, other)), len(others), shelf) for other in others
+    )
     return Designs(job, reference, against, known, shelf)
 
 
@@ -135,7 +141,12 @@ def _against(reference: Design, other: Design, known: DynoKnown, designs: int, s
         found = shelf.comparisons.get(key, lambda: compare(reference.curves, other.curves, known, designs))
     except CoreError as error:
         return Against(other, None, shelf, str(error))
-    return Against(other, found, shelf, why_unlike(found))
+    return Against(other, found, shelf, _why_unlike(found, reference.name))
+
+
+def _known_for(known: Mapping[UUID, DynoKnown], designs: Sequence[Design]) -> DynoKnown:
+    used = [{one.row.dyno_id for one in design.pulls} for design in designs]
+    return max((known[i] for i in set.intersection(*used) or set.union(*used)), key=lambda one: one.pull.value)
 
 
 def _over(compared: Compared, band: tuple[float, float]) -> BandComparison | None:
@@ -145,7 +156,7 @@ def _over(compared: Compared, band: tuple[float, float]) -> BandComparison | Non
         return None
 
 
-def why_unlike(found: Compared) -> str:
+def _why_unlike(found: Compared, reference: str) -> str:
     """Why two designs have no figure; nothing where they have."""
     spoiled = [drift for drift in found.drifts if drift.spoils]
     if found.depends_on:
@@ -153,5 +164,5 @@ def why_unlike(found: Compared) -> str:
     if found.pairing.unlike:
         return not_comparable(found.pairing.unlike)
     if found.traces is None and spoiled:
-        return f"not comparable: stock itself drifted by {abs(spoiled[0].verdict.change):.1f} % that day"
+        return f"not comparable: {reference} itself drifted by {abs(spoiled[0].verdict.change):.1f} % that day"
     return ""

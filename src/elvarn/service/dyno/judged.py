@@ -10,6 +10,7 @@ from elvarn.service.dyno.uses import Use, chosen_of
 from elvarn.service.kernel.sentences import judged, plainly
 
 CHOSEN_BAND = "chosen band"
+WHOLE = 0.98  # of a band: so much of it pulled is all of it; choice, no source
 
 
 @dataclass(frozen=True)
@@ -55,7 +56,8 @@ class UseView:
 
 @dataclass(frozen=True)
 class CellView:
-    """A design over a use: what it makes more than the reference on average; `best` is framed."""
+    """A design over a use: what it makes more than the reference on average; `best` is framed, `partly` says that not
+    all of the band was pulled."""
 
     figure: units.Shown
     half_width: units.Shown
@@ -63,6 +65,7 @@ class CellView:
     word: str
     real: bool
     best: bool
+    partly: bool = False
 
 
 @dataclass(frozen=True)
@@ -131,7 +134,8 @@ def head_of(designs: Designs, chosen: Standing | None, preset: units.Preset) -> 
     """The best design of the chosen use against the reference."""
     if chosen is None or chosen.best is None:
         unlike = next((one.unlike for one in designs.others if one.unlike), "")
-        words = "Only one design pulled" if not designs.others else "Not comparable"
+        words = "Not comparable" if unlike else "This band was not pulled"
+        words = words if designs.others else "Only one design pulled"
         return Head(None, None, words, designs.basis, False, unlike)
     best, band = chosen.best
     verdict = band.power.verdict
@@ -201,15 +205,18 @@ def _row(one: Against, chosen: Standing | None, found: list[Standing], preset: u
 
 
 def _cell(one: Against, standing: Standing, preset: units.Preset) -> CellView | None:
-    power = next((band.power for other, band in standing.figures if other is one), None)
-    if power is None:
+    found = next((band for other, band in standing.figures if other is one), None)
+    if found is None:
         return None
-    verdict = power.verdict
+    power, verdict, use = found.power, found.power.verdict, standing.use
+    partly = found.high - found.low < WHOLE * (use.high_rpm - use.low_rpm)
+    over = f", over {speeds(found)} rpm only" if partly else ""
     return CellView(
         units.show_difference(verdict.change, "power", preset),
         units.show(verdict.half_width, "power", preset),
         units.percent_text(power.fraction),
-        judged(verdict, "pull"),
+        judged(verdict, "pull") + over,
         verdict.real,
         standing.leads and standing.best is not None and standing.best[0] is one,
+        partly,
     )

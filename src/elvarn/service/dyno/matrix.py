@@ -24,7 +24,6 @@ class Style:
     hue: int
     dash: int
     throttle: str
-    manifold: str
 
 
 @dataclass(frozen=True)
@@ -129,7 +128,9 @@ class _Grid:
             return None
         pulls = [cell.curves for cell in cells]
         try:
-            known = effects(pulls[0], pulls[1], pulls[2], pulls[3], self.designs.known, (band.low, band.high))
+            known = effects(
+                pulls[0], pulls[1], pulls[2], pulls[3], self.designs.known_for(*cells), (band.low, band.high)
+            )
         except CoreError:
             return None
         return sentence(self._in_words(names, known), Grade.COMPUTED, paper=True)
@@ -141,7 +142,7 @@ class _Grid:
         return f"{alone}, both {self._figure(known.both)}: {helps}."
 
     def _missing(self, hue: int, dash: int) -> Sentence:
-        width = half_width_of(self.designs.known, PLANNED, PLANNED)
+        width = half_width_of(self.designs.known_for(self.designs.reference), PLANNED, PLANNED)
         base = self.standing.best[1].power.stock_mean if self.standing.best else 0.0
         shown = units.show(width / 100 * base, "power", self.preset)
         name, throttle = self.row_name(hue), self.column_name(dash)

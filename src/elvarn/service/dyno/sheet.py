@@ -191,7 +191,10 @@ def _judged(designs: Designs, asked: Asked, preset: units.Preset, builds: Sequen
 def _made(designs: Designs | None, record: JobRecord, chosen: Standing | None) -> float | None:
     """What the first build with the manifold that was read after made of it, as a fraction over the chosen use."""
     after = record.after_state
-    if designs is None or chosen is None or after is None or not designs.reference.is_stock:
+    first = record.stock_build or next(iter(record.builds), None)
+    if designs is None or chosen is None or after is None or first is None:
+        return None
+    if designs.reference.build_id != first.id:
         return None
     built = next((b.id for b in record.builds if any(n.part_state_id == after.id for n in b.nodes)), None)
     found = (band for one, band in chosen.figures if one.design.build_id == built)

@@ -14,7 +14,7 @@ def styles_of(builds: Sequence[Build]) -> list[Style]:
     """The style of each build, in order."""
     hues, dashes = _numbers(builds, MANIFOLD), _numbers(builds, THROTTLE)
     return [
-        Style(build.id, build.name, hue, dash, _name(build, THROTTLE), _name(build, MANIFOLD))
+        Style(build.id, build.name, hue, dash, _name(build, THROTTLE))
         for build, hue, dash in zip(builds, hues, dashes, strict=True)
     ]
 

@@ -12,25 +12,28 @@ from elvarn.core.likeness import signature_of
 from elvarn.service.dyno.basis import Based, Place, core_pulls, places, signature_words
 from elvarn.service.dyno.basis import based as on_basis
 from elvarn.service.record.curves import CurveShelf
+from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
 from elvarn.store.queries import PulledPull
 
 MOST_PULLS = 60  # the latest that are looked at: a dyno's repeatability ages
 
 
-def known_of(session: Session, shelf: CurveShelf, dyno_ids: Sequence[UUID]) -> DynoKnown:
-    """What is known of the dynos that were used, by their latest pulls in any job."""
-    made = queries.pulled_on_dynos(session, dyno_ids, MOST_PULLS)
+def known_of(session: Session, shelf: CurveShelf, dyno_id: UUID) -> DynoKnown:
+    """What is known of a dyno by its latest pulls in any job."""
+    made = queries.pulled_on_dyno(session, dyno_id, MOST_PULLS)
     rows = [row for row in made if not row.struck]
-    key = tuple((row.id, row.struck, row.build_id, row.pulled_at, tuple(sorted(row.declared.items()))) for row in made)
-    stated = (_most([row.repeatability_percent for row in rows]), _most([row.day_shift_percent for row in rows]))
-    return shelf.known.get((key, stated), lambda: learned_dyno(_things(session, shelf, rows, places(made)), *stated))
+    stated = next(((row.repeatability_percent, row.day_shift_percent) for row in made), (None, None))
+    matters = path_settings(session).settings.matters_percent
+    key = (tuple(map(_said, made)), stated, matters)
+    return shelf.known.get(key, lambda: learned_dyno(_things(session, shelf, rows, places(made)), *stated, matters))
 
 
-def _most(stated: Sequence[float | None]) -> float | None:
-    """The largest that is stated; none where a dyno states none."""
-    known = [value for value in stated if value is not None]
-    return max(known) if known and len(known) == len(stated) else None
+def _said(row: PulledPull) -> Hashable:
+    """All that is said of a pull by which others are learned from."""
+    air = (row.air_temperature_c, row.air_pressure_kpa, row.air_humidity_percent)
+    declared = tuple(sorted(row.declared.items()))
+    return row.id, row.struck, row.build_id, row.pulled_at, row.dyno_id, row.standard_in_file, air, declared
 
 
 def _things(session: Session, shelf: CurveShelf, rows: Sequence[PulledPull], at: dict[UUID, Place]) -> list[list[Pull]]:

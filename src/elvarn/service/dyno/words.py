@@ -6,6 +6,7 @@ from elvarn import units
 from elvarn.core.dyno.compare import Traces
 from elvarn.core.dyno.correction import Standard
 from elvarn.core.dyno.curves import Stretch
+from elvarn.core.dyno.pairing import WEATHER
 from elvarn.core.finding import Grade
 from elvarn.core.verdict import Verdict
 from elvarn.service.dyno.designs import Against, Designs
@@ -13,6 +14,8 @@ from elvarn.service.dyno.judged import Standing, peak_view, speeds
 from elvarn.service.kernel.sentences import Sentence, first_up, from_finding, listed, sentence, what_would_tell
 from elvarn.service.record.job import JobRecord
 
+WEATHER_TELLS = "Enter the weather of each day and compare corrected, or pull both on one day."
+ALIKE_TELLS = "Pull both alike, or mend what was noted wrongly: click the pull."
 FURTHER = "Pull further to see its peak."
 TRUSTED = {"trusted_torque": "torque", "trusted_power": "power"}
 
@@ -28,7 +31,7 @@ def about_designs(
     said += _not_reached(chosen)
     if chosen.best is not None:
         said += _price(designs, chosen.best[0], preset)
-        said += _peaks(chosen, preset)
+        said += _peaks(designs, chosen, preset)
     for standing in found:
         if standing is not chosen:
             said += _leader(designs, standing, preset)
@@ -48,9 +51,10 @@ def line(one: Against) -> str:
 def _unlike(designs: Designs) -> Iterator[Sentence]:
     for one in designs.others:
         if one.unlike:
-            yield sentence(
-                f"{line(one)} and {designs.reference.name}: {one.unlike}.", Grade.MEASURED, "harm", paper=True
-            )
+            answer = f"{line(one)} and {designs.reference.name}: {one.unlike}."
+            weather = one.compared is not None and one.compared.pairing.unlike == (WEATHER,)
+            action = WEATHER_TELLS if weather else ALIKE_TELLS
+            yield sentence(answer, Grade.MEASURED, "harm", action=action, paper=True)
 
 
 def _not_reached(chosen: Standing) -> Iterator[Sentence]:
@@ -59,7 +63,9 @@ def _not_reached(chosen: Standing) -> Iterator[Sentence]:
         if one.compared is not None and one.compared.traces is not None:
             grid = one.compared.traces.grid
             reach = f"{grid[0]:.0f} to {grid[-1]:.0f} rpm"
-            text = f"{line(one)}: {low:.0f} to {high:.0f} rpm was not pulled; both reach {reach}."
+            text = (
+                f"{line(one)}: {low:.0f} to {high:.0f} rpm was not pulled, or less than half of it; both reach {reach}."
+            )
             yield sentence(text, Grade.MEASURED, "doubt", paper=True)
     if chosen.best is not None:
         band = chosen.best[1]
@@ -139,15 +145,17 @@ def _climbing(designs: Designs, best: Against, found: Traces) -> Iterator[Senten
         yield sentence(answer, Grade.MEASURED, "doubt", action=FURTHER, paper=True)
 
 
-def _peaks(chosen: Standing, preset: units.Preset) -> Iterator[Sentence]:
+def _peaks(designs: Designs, chosen: Standing, preset: units.Preset) -> Iterator[Sentence]:
     if chosen.best is None:
         return
     power = chosen.best[1].power
-    other, stock = (peak_view(power, side, preset) for side in (True, False))
+    (other, at), (stock, stock_at) = (
+        (f"{view.value.text} {view.value.unit}", units.to_fifty(view.engine_speed_rpm))
+        for view in (peak_view(power, side, preset) for side in (True, False))
+    )
     yield sentence(
-        f"Peak power in band: [{other.value.text} {other.value.unit}](peak-other) at "
-        f"{units.to_fifty(other.engine_speed_rpm)} rpm; stock [{stock.value.text} {stock.value.unit}](peak-stock) at "
-        f"{units.to_fifty(stock.engine_speed_rpm)} rpm.",
+        f"Peak power in band: [{other}](peak-other) at {at} rpm; {designs.reference.name} [{stock}](peak-stock) at "
+        f"{stock_at} rpm.",
         Grade.MEASURED,
     )
 

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, Uuid, bindparam, func, select
+from sqlalchemy import Uuid, bindparam, select
 from sqlalchemy.orm import Session
 
 from elvarn.store.models import Base, Build, Dyno, Engine, Job, PullCard, PullReading, Reading, Strike
@@ -82,10 +82,9 @@ def pulled_in_job(session: Session, job_id: UUID) -> list[PulledPull]:
     return _pulled(session, _PULLED.where(_reading.job_id == job_id), _ALL)
 
 
-def pulled_on_dynos(session: Session, dyno_ids: Sequence[UUID], most: int) -> list[PulledPull]:
-    """The latest pulls on some dynos in the order in which they were made, struck ones too."""
-    wanted = _PULLED.where(_dyno.id == func.any(bindparam("dyno_ids", list(dyno_ids), type_=ARRAY(Uuid))))
-    return _pulled(session, wanted, most)
+def pulled_on_dyno(session: Session, dyno_id: UUID, most: int) -> list[PulledPull]:
+    """The latest pulls on a dyno in the order in which they were made, struck ones too."""
+    return _pulled(session, _PULLED.where(_dyno.id == dyno_id), most)
 
 
 def rows_of_pull(session: Session, pull_id: UUID) -> tuple[list[float], list[float]]:

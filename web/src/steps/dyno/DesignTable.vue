@@ -27,58 +27,65 @@ const meaning = (c: Schemas['CellView']) =>
 </script>
 
 <template>
-  <table class="designs">
-    <thead>
-      <tr>
-        <th class="narrow">Average against {{ table.rows[0]?.name }}, {{ percent ? '%' : table.unit }}</th>
-        <th v-for="(u, i) in table.uses" :key="u.name" :class="{ chosen: u.chosen }">
-          <button type="button" class="plain-button" :aria-pressed="u.chosen" @click="emit('use', u.name)">
-            <KeyCap :k="String(i + 1)" /> {{ u.name }}
-            <span class="band mono">{{ u.low_rpm.toFixed(0) }}–{{ u.high_rpm.toFixed(0) }}</span>
-          </button>
-        </th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr
-        v-for="r in table.rows"
-        :key="r.build_id"
-        :class="{ marked: r.build_id === chosen, off: hidden.includes(r.build_id) }"
-      >
-        <th scope="row">
-          <button type="button" class="plain-button name" @click="emit('choose', r.build_id)">
-            <svg width="30" height="10" aria-hidden="true">
-              <line
-                x1="0"
-                x2="30"
-                y1="5"
-                y2="5"
-                :style="{ stroke: hueOf(design(r.build_id)?.hue) }"
-                :stroke-dasharray="dashOf(design(r.build_id)?.dash)"
-              />
-            </svg>
-            {{ r.name }}
-            <span class="quiet narrow">{{ r.pulls }} {{ r.pulls === 1 ? 'pull' : 'pulls' }}</span>
-          </button>
-        </th>
-        <td v-if="r.unlike" :colspan="table.uses.length" class="harm narrow">{{ r.unlike }}</td>
-        <template v-else>
-          <td
-            v-for="(c, i) in r.cells"
-            :key="i"
-            class="mono"
-            :class="{
-              chosen: table.uses[i]?.chosen,
-              lit: table.uses[i]?.chosen && lit === `cell-${r.build_id}`,
-            }"
-          >
-            <span v-if="c" :class="toneOf(c)" :title="meaning(c)">{{ figure(c) }}</span>
-            <span v-else class="quiet narrow">{{ r.is_reference ? '–' : 'not pulled' }}</span>
-          </td>
-        </template>
-      </tr>
-    </tbody>
-  </table>
+  <div>
+    <table class="designs">
+      <thead>
+        <tr>
+          <th class="narrow">Average against {{ table.rows[0]?.name }}, {{ percent ? '%' : table.unit }}</th>
+          <th v-for="(u, i) in table.uses" :key="u.name" :class="{ chosen: u.chosen }">
+            <button type="button" class="plain-button" :aria-pressed="u.chosen" @click="emit('use', u.name)">
+              <KeyCap :k="String(i + 1)" /> {{ u.name }}
+              <span class="band mono">{{ u.low_rpm.toFixed(0) }}–{{ u.high_rpm.toFixed(0) }}</span>
+            </button>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="r in table.rows"
+          :key="r.build_id"
+          :class="{ marked: r.build_id === chosen, off: hidden.includes(r.build_id) }"
+        >
+          <th scope="row">
+            <button type="button" class="plain-button name" @click="emit('choose', r.build_id)">
+              <svg width="30" height="10" aria-hidden="true">
+                <line
+                  x1="0"
+                  x2="30"
+                  y1="5"
+                  y2="5"
+                  :style="{ stroke: hueOf(design(r.build_id)?.hue) }"
+                  :stroke-dasharray="dashOf(design(r.build_id)?.dash)"
+                />
+              </svg>
+              {{ r.name }}
+              <span class="quiet narrow">{{ r.pulls }} {{ r.pulls === 1 ? 'pull' : 'pulls' }}</span>
+            </button>
+          </th>
+          <td v-if="r.unlike" :colspan="table.uses.length" class="harm narrow">{{ r.unlike }}</td>
+          <template v-else>
+            <td
+              v-for="(c, i) in r.cells"
+              :key="i"
+              class="mono"
+              :class="{
+                chosen: table.uses[i]?.chosen,
+                lit: table.uses[i]?.chosen && lit === `cell-${r.build_id}`,
+              }"
+            >
+              <span v-if="c" :class="toneOf(c)" :title="meaning(c)"
+                >{{ figure(c) }}<sup v-if="c.partly">*</sup></span
+              >
+              <span v-else class="quiet narrow">{{ r.is_reference ? '–' : 'not pulled' }}</span>
+            </td>
+          </template>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="table.rows.some((r) => r.cells.some((c) => c?.partly))" class="quiet narrow">
+      * not all of the band was pulled
+    </p>
+  </div>
 </template>
 
 <style scoped>
@@ -123,6 +130,12 @@ td.mono span {
 }
 td.mono .best {
   border-color: var(--ink);
+}
+p {
+  margin: 2px 0 0;
+}
+sup {
+  line-height: 0;
 }
 td.lit {
   outline: 2px solid var(--dye);
