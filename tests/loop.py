@@ -5,7 +5,7 @@ import threading
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 
-from elvarn.rigs.flow_bench import BenchServer
+from elvarn.rigs.serving import RigServer
 
 
 def run(coroutine):
@@ -20,7 +20,7 @@ def serving(bench, port=0):
     loop = asyncio.new_event_loop()
     thread = threading.Thread(target=loop.run_forever)
     thread.start()
-    server = BenchServer(bench)
+    server = RigServer(bench)
 
     async def end():
         await server.stop()

@@ -22,7 +22,8 @@ from dev.asking import Asking
 from dev.perf.door import KEY, new_page
 from dev.perf.figure import Measured, timed
 from elvarn.rigs.bench_model import FlowBenchModel
-from elvarn.rigs.flow_bench import DEMO_PART, BenchServer, FlowBench
+from elvarn.rigs.flow_bench import DEMO_PART, FlowBench
+from elvarn.rigs.serving import RigServer
 
 CAPTURES = 80
 WARM = 16  # captures until every statement is planned
@@ -171,7 +172,7 @@ def _bench(rate: float) -> Iterator[tuple[int, dict[int, float]]]:
     loop = asyncio.new_event_loop()
     thread = threading.Thread(target=loop.run_forever)
     thread.start()
-    server = BenchServer(bench)
+    server = RigServer(bench)
     port = asyncio.run_coroutine_threadsafe(server.start(0), loop).result(5)
     try:
         yield port, sent

@@ -17,7 +17,7 @@ from dev.asking import Asking, bearer, get, put
 from dev.trial import running
 from elvarn.api.app import create_app
 from elvarn.host.cluster import free_port
-from elvarn.rigs.flow_bench import BenchServer
+from elvarn.rigs.serving import RigServer
 from tests.service.bench.test_live import warm_bench
 from tests.shop import KEY, Shop, new_id
 
@@ -74,7 +74,7 @@ def simulated_bench():
     loop = asyncio.new_event_loop()
     thread = threading.Thread(target=loop.run_forever)
     thread.start()
-    server = BenchServer(warm_bench())
+    server = RigServer(warm_bench())
     try:
         yield asyncio.run_coroutine_threadsafe(server.start(0), loop).result(A_WHILE)
     finally:

@@ -58,6 +58,11 @@ def _parser() -> argparse.ArgumentParser:
     bench.add_argument("--seed", type=int, default=1, help="seed of its noise")
     bench.set_defaults(run=_bench)
 
+    dyno = commands.add_parser("dyno", help="start a simulated dyno that speaks SCPI over TCP")
+    dyno.add_argument("--port", type=int, default=5126, help="port on 127.0.0.1 (default 5126)")
+    dyno.add_argument("--seed", type=int, default=1, help="seed of its scatter")
+    dyno.set_defaults(run=_dyno)
+
     perf = commands.add_parser("perf", help="measure speed beside reference runs")
     perf.add_argument("--soak", type=float, default=0, metavar="MINUTES", help="and a bench at ten times its rate")
     perf.add_argument("--kills", type=int, nargs="?", const=100, default=0, metavar="N", help="kill it N times instead")
@@ -79,10 +84,23 @@ def _count(text: str) -> int:
 def _bench(options: argparse.Namespace) -> None:
     import asyncio
 
-    from elvarn.rigs.flow_bench import serve_until_stopped
+    from elvarn.rigs.flow_bench import demo_bench
+    from elvarn.rigs.serving import serve_until_stopped
 
+    hint = "ROUT:PORT 2 puts the second runner on."
     with suppress(KeyboardInterrupt):
-        asyncio.run(serve_until_stopped(options.port, options.seed))
+        asyncio.run(serve_until_stopped(demo_bench(options.seed), options.port, "flow bench", hint))
+
+
+def _dyno(options: argparse.Namespace) -> None:
+    import asyncio
+
+    from elvarn.rigs.dyno import demo_dyno
+    from elvarn.rigs.serving import serve_until_stopped
+
+    hint = "ROUT:DES 2 mounts the second design, SIM:FAUL SLIP lets the roller slip."
+    with suppress(KeyboardInterrupt):
+        asyncio.run(serve_until_stopped(demo_dyno(options.seed), options.port, "dyno", hint))
 
 
 def _start(options: argparse.Namespace) -> None:

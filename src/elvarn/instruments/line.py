@@ -12,17 +12,15 @@ from uuid import UUID
 
 from elvarn.core.bench.samples import USUAL_COUNT
 from elvarn.given import given
-from elvarn.instruments.reach import FAREWELLS, GREETINGS, Unreachable, address_of, serial_port
+from elvarn.instruments.reach import FAREWELLS, GREETINGS, Unreachable
+from elvarn.instruments.spoken import LOST, figures_in, pattern_of, spoken
 
 Condition = Literal["gone", "refused", "silent", "garbage", "speaking"]
 
 KEPT = 400  # samples: twenty seconds at the usual rate
 SILENT_S = 3.0
 AGAIN_S = 2.0
-LONGEST_LINE = 400
-SERIAL_WAIT_S = 0.5
 FIELDS = ("flow", "depression", "temperature", "range")
-NUMBER = r"[+-]?\d+(?:\.\d+)?"
 SCPI_PATTERN = "DATA {flow},{depression},{temperature},{range}"
 
 
@@ -63,7 +61,7 @@ class HeldLine:
 
     def __init__(self, line: Line) -> None:
         self.line = line
-        self._pattern = pattern_of(line.pattern)
+        self._pattern = flow_pattern(line.pattern)
         self._samples: deque[LiveSample] = deque(maxlen=KEPT)
         self._number = 0
         self._last_heard = 0.0
@@ -119,10 +117,10 @@ class HeldLine:
         while True:
             self._refused = False
             try:
-                await (self._listen_serial() if self.line.device else self._listen())
+                await self._listen()
             except Unreachable:
                 self._refused = True
-            except (OSError, EOFError, asyncio.LimitOverrunError, ValueError):
+            except LOST:
                 pass
             finally:
                 self._connected = False
@@ -130,43 +128,15 @@ class HeldLine:
             await asyncio.sleep(AGAIN_S)
 
     async def _listen(self) -> None:
-        address = await asyncio.to_thread(address_of, self.line.host, self.line.port)
-        reader, writer = await asyncio.open_connection(address, self.line.port, limit=LONGEST_LINE)
-        try:
-            writer.write(self.line.greeting.encode())
-            await writer.drain()
-            self._speaks()
-            while raw := await reader.readline():
-                self._take(raw.decode(errors="replace").strip())
-        finally:
-            with contextlib.suppress(OSError):
-                writer.write(self.line.farewell.encode())
-                writer.close()
-                await writer.wait_closed()
+        lines = spoken(self.line, self._speaks, lambda: self.line.farewell)
+        async with contextlib.aclosing(lines) as each:  # type: ignore[type-var]  # a generator, typed by what it yields
+            async for text in each:
+                self._take(text)
 
-    async def _listen_serial(self) -> None:
-        """A serial line, read in a thread of its own: it has no other way to wait. Only one reader at a time."""
-        from serial import Serial
-
-        def opened() -> Serial:
-            return Serial(serial_port(self.line.device), self.line.baud, timeout=SERIAL_WAIT_S, exclusive=True)
-
-        port = await asyncio.to_thread(opened)
-        try:
-            await asyncio.to_thread(port.write, self.line.greeting.encode())
-            self._speaks()
-            while True:
-                raw = await asyncio.to_thread(port.readline, LONGEST_LINE)
-                if raw.endswith(b"\n"):
-                    self._take(raw.decode(errors="replace").strip())
-        finally:
-            with contextlib.suppress(OSError):
-                port.write(self.line.farewell.encode())
-            port.close()
-
-    def _speaks(self) -> None:
+    def _speaks(self) -> str:
         self._connected, self._last_heard, self._garbage = True, time.monotonic(), 0
         self._came.set()
+        return self.line.greeting
 
     def _take(self, text: str) -> None:
         sample = read_line(self._pattern, text, self._number + 1)
@@ -198,24 +168,14 @@ class HeldLines:
         self._benches.clear()
 
 
-def pattern_of(words: str) -> re.Pattern[str]:
-    """A line's pattern as a regular expression. Raises ValueError where it names no flow or something unknown."""
-    parts = re.split(r"\{(\w+)\}", words)
-    named = parts[1::2]
-    unknown = [name for name in named if name not in FIELDS]
-    if unknown:
-        raise ValueError(f"'{{{unknown[0]}}}' is no figure of a line. Known: {', '.join(FIELDS)}.")
-    if "flow" not in named or len(set(named)) < len(named):
-        raise ValueError("The pattern has to name {flow}, and each figure once.")
-    texts = [re.escape(text) for text in parts[::2]]
-    figures = [rf"\s*(?P<{name}>{NUMBER})\s*" for name in named]
-    return re.compile("".join(a + b for a, b in zip(texts, [*figures, ""], strict=True)))
+def flow_pattern(words: str) -> re.Pattern[str]:
+    """A bench's pattern as a regular expression. Raises ValueError where it names no flow or something unknown."""
+    return pattern_of(words, FIELDS, "flow")
 
 
 def read_line(pattern: re.Pattern[str], text: str, number: int) -> LiveSample | None:
     """A line as a sample, or None where it does not fit. Without a depression, the reference is taken."""
-    match = pattern.fullmatch(text)
-    if match is None:
+    figures = figures_in(pattern, text)
+    if figures is None:
         return None
-    figures = {name: float(value) for name, value in match.groupdict().items() if value is not None}
     return LiveSample(number, figures["flow"], figures.get("depression", 28.0), figures.get("range"))

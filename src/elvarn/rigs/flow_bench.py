@@ -1,8 +1,5 @@
 """The simulated flow bench: the model behind SCPI over TCP on this machine alone."""
 
-import asyncio
-import contextlib
-import sys
 import time
 from dataclasses import replace
 
@@ -12,8 +9,6 @@ from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER, ZERO_CEL
 from elvarn.rigs.bench_model import FAULTS, RANGES, BenchSample, FlowBenchModel, MountedPart
 from elvarn.rigs.scpi import Command, Instrument, ScpiError, figure, switch
 
-HOST = "127.0.0.1"
-PORT = 5125
 MOST_SAMPLES_A_SECOND = 200.0
 PRESSURES = {"INH2O": INCH_OF_WATER, "PA": 1.0, "KPA": 1000.0}
 # Effective areas of a made-up manifold's five runners, in m²: about 200 CFM at 28 inH2O, the third behind the others.
@@ -23,7 +18,7 @@ DEMO_MOUNTING, DEMO_SESSION = 0.003, 0.003  # standard deviations of a mounting 
 
 
 class FlowBench:
-    """One bench and its commands; every connection speaks to the same one."""
+    """One bench and its commands."""
 
     def __init__(self, model: FlowBenchModel, serial: str = "0001") -> None:
         self.model = model
@@ -105,100 +100,12 @@ class FlowBench:
             self.model.faults.discard(name)
 
 
-class BenchServer:
-    """The bench on a port of this machine. `INITiate` starts a stream on a connection, `ABORt` ends it."""
-
-    def __init__(self, bench: FlowBench) -> None:
-        self._bench = bench
-        self._server: asyncio.Server | None = None
-        self._connections: set[asyncio.Task[None]] = set()
-
-    async def start(self, port: int = PORT) -> int:
-        """Listen. Returns the port, which is a free one for 0."""
-        self._server = await asyncio.start_server(self._serve, HOST, port)
-        return int(self._server.sockets[0].getsockname()[1])
-
-    async def stop(self) -> None:
-        """Close the port and every connection."""
-        if self._server is not None:
-            self._server.close()
-            self._server = None
-        for connection in list(self._connections):
-            await _ended(connection)
-
-    async def _serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
-        streaming: asyncio.Task[None] | None = None
-        mine = asyncio.current_task()
-        assert mine is not None
-        self._connections.add(mine)
-        try:
-            while line := await reader.readline():
-                words = line.decode(errors="replace").strip()
-                first = words.upper()
-                if first in ("INIT", "INITIATE"):
-                    streaming = streaming or asyncio.create_task(self._stream(writer))
-                elif first in ("ABOR", "ABORT"):
-                    await _ended(streaming)
-                    streaming = None
-                else:
-                    answer = self._bench.instrument.run(words)
-                    if answer is not None:
-                        writer.write(f"{answer}\n".encode())
-                        await writer.drain()
-        except ConnectionError:
-            pass
-        finally:
-            self._connections.discard(mine)
-            await _ended(streaming)
-            with contextlib.suppress(OSError):
-                writer.close()
-                await writer.wait_closed()
-
-    async def _stream(self, writer: asyncio.StreamWriter) -> None:
-        while True:
-            writer.write(f"DATA {self._bench.line()}\n".encode())
-            await writer.drain()
-            await asyncio.sleep(1 / self._bench.rate)
-
-
 def demo_bench(seed: int = 1) -> FlowBench:
     """A bench with the made-up manifold on it, on this machine's clock."""
     generator = np.random.default_rng(seed)
     session = 1 + float(generator.normal(0, DEMO_SESSION))
     model = FlowBenchModel(DEMO_PART, time.monotonic, generator, mounting_scatter=DEMO_MOUNTING, session=session)
     return FlowBench(model)
-
-
-async def serve_until_stopped(port: int, seed: int) -> None:
-    """Serve the simulated bench until the program is stopped."""
-    bench = demo_bench(seed)
-    server = BenchServer(bench)
-    found = await server.start(port)
-    print(f"A simulated flow bench answers at {HOST}:{found}  (Ctrl-C stops it)", flush=True)
-    if sys.stdin.isatty():
-        print("Commands can be typed here too: ROUT:PORT 2 puts the second runner on.", flush=True)
-        asyncio.get_running_loop().add_reader(sys.stdin, _typed_here, bench)
-    try:
-        await asyncio.Event().wait()
-    finally:
-        await server.stop()
-
-
-def _typed_here(bench: FlowBench) -> None:
-    """A command typed at the bench's own window."""
-    line = sys.stdin.readline()
-    if not line:
-        asyncio.get_running_loop().remove_reader(sys.stdin)
-        return
-    answer = bench.instrument.run(line.strip())
-    print(answer if answer is not None else bench.instrument.next_error(), flush=True)
-
-
-async def _ended(task: "asyncio.Task[None] | None") -> None:
-    if task is not None:
-        task.cancel()
-        with contextlib.suppress(asyncio.CancelledError, ConnectionError):
-            await task
 
 
 def _line(sample: BenchSample) -> str:

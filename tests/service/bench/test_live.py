@@ -10,9 +10,10 @@ import pytest
 
 from elvarn.instruments import line as lines
 from elvarn.instruments import reach
-from elvarn.instruments.line import HeldLine, HeldLines, Line, pattern_of, read_line
+from elvarn.instruments.line import HeldLine, HeldLines, Line, flow_pattern, read_line
 from elvarn.rigs.bench_model import FlowBenchModel
-from elvarn.rigs.flow_bench import DEMO_PART, BenchServer, FlowBench
+from elvarn.rigs.flow_bench import DEMO_PART, FlowBench
+from elvarn.rigs.serving import RigServer
 from elvarn.service.bench.live import live_states
 from tests.loop import run as in_loop
 
@@ -51,7 +52,7 @@ async def closed(states):
 
 def test_samples_come_and_the_mean_of_the_last_ten_is_the_figure():
     async def run():
-        server = BenchServer(warm_bench())
+        server = RigServer(warm_bench())
         states = live_states(HeldLine(Line(port=await server.start(0))), "trade")
         found = await until(states, lambda state: state.count == 10 and state.taken.settled)
         await closed(states)
@@ -70,13 +71,13 @@ def test_samples_come_and_the_mean_of_the_last_ten_is_the_figure():
 def test_a_line_that_breaks_is_told_and_taken_up_again():
     async def run():
         bench = warm_bench()
-        server = BenchServer(bench)
+        server = RigServer(bench)
         port = await server.start(0)
         states = live_states(HeldLine(Line(port=port)), "trade")
         first = await until(states, lambda state: state.new)
         await server.stop()
         gone = await until(states, lambda state: state.state == "gone")
-        again = BenchServer(bench)
+        again = RigServer(bench)
         await again.start(port)
         back = await until(states, lambda state: state.state == "speaking" and state.new)
         await closed(states)
@@ -170,15 +171,15 @@ def test_without_a_bench_the_way_on_is_said():
     ],
 )
 def test_a_pattern_reads_its_line(pattern, line, flow, depression):
-    sample = read_line(pattern_of(pattern), line, 1)
+    sample = read_line(flow_pattern(pattern), line, 1)
     assert (sample.flow_cfm, sample.depression_inh2o) == (flow, depression)
-    assert read_line(pattern_of(pattern), "nonsense", 1) is None
+    assert read_line(flow_pattern(pattern), "nonsense", 1) is None
 
 
 @pytest.mark.parametrize("pattern", ["{depression}", "{flow} {colour}", "{flow} {flow}", ""])
 def test_a_pattern_without_a_flow_is_refused(pattern):
     with pytest.raises(ValueError, match=r"flow|colour"):
-        pattern_of(pattern)
+        flow_pattern(pattern)
 
 
 def test_a_changed_line_is_taken_up_anew():

@@ -57,9 +57,9 @@ def test_a_name_is_judged_by_every_number_it_has(monkeypatch):
 @pytest.mark.parametrize("greeting", ["EHLO x\n", "*RST\n", "FLUSHALL\r\n", "OUTP ON\nINIT\nSYST:REM\n"])
 def test_a_bench_is_greeted_with_what_is_on_the_list(greeting):
     with pytest.raises(Unreachable, match="is none of them"):
-        check("127.0.0.1", 5125, "", greeting, "")
+        check(Line(greeting=greeting, farewell=""))
     for known in GREETINGS:
-        check("127.0.0.1", 5125, "", known, "")
+        check(Line(greeting=known, farewell=""))
 
 
 @pytest.mark.parametrize(

@@ -9,11 +9,11 @@ from sqlalchemy.orm import Session
 from elvarn.core.bench.stated import MeterKind
 from elvarn.given import given
 from elvarn.instruments import reach
-from elvarn.instruments.line import Line, pattern_of
+from elvarn.instruments.line import Line, flow_pattern
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit, write_once
-from elvarn.service.shop.fields import check_percent, named
+from elvarn.service.shop.fields import check_address, check_percent, named
 from elvarn.store.models import Bench
 from elvarn.typed import CubicFeet, InchesOfWater, Percent, typed_texts
 
@@ -141,18 +141,11 @@ def _checked_line(line: Line | None) -> dict[str, Any] | None:
     """A line as it is kept. Raises Invalid for a port or pattern that can't be."""
     if line is None:
         return None
-    if not 1 <= line.port <= 65535:
-        raise Invalid(f"There is no port {line.port}. Enter 1 to 65535.", path="line.port")
     if not 3 <= line.samples <= 200:
         raise Invalid(f"A figure can't be the mean of {line.samples} samples. Enter 3 to 200.", path="line.samples")
-    if not line.host.strip():
-        raise Invalid("The bench's address is empty. Type its name or number.", path="line.host")
+    check_address(line, reach.FAREWELLS)
     try:
-        reach.check(line.host, line.port, line.device, line.greeting, line.farewell)
-    except reach.Unreachable as error:
-        raise Invalid(str(error), path=error.path) from error
-    try:
-        pattern_of(line.pattern)
+        flow_pattern(line.pattern)
     except ValueError as error:
         raise Invalid(str(error), path="line.pattern") from error
     return asdict(line)
