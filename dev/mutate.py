@@ -11,10 +11,11 @@ from typing import Any
 
 from elvarn.exchange.flow_file import read_flow_file
 from elvarn.exchange.picture import PictureError, stripped
-from elvarn.exchange.pull_file import ColumnMap, Contradiction, UnitAsked
+from elvarn.exchange.pull_columns import ColumnMap
+from elvarn.exchange.pull_file import Contradiction, UnitAsked
 from elvarn.exchange.shelf_file import ShelfRecord, read_shelf, write_shelf_json, write_shelf_table
 from elvarn.exchange.table import TableError
-from elvarn.service.dyno.looked import doubts, look, rows_of
+from elvarn.service.dyno.looked import doubts, look, rows_of, runs_in, traces_in
 from elvarn.service.kernel.apart import Run
 from elvarn.service.kernel.errors import Invalid
 
@@ -84,6 +85,7 @@ def _kinds() -> list[Kind]:
         ("pull", _read_pull, comma.encode()),
         ("pull with decimal comma", _read_pull, semicolon.replace(".", ",").encode("cp1252")),
         ("pull in UTF-16", _read_pull, comma.replace(",", "\t").encode("utf-16")),
+        ("pull in a workbook", _read_pull, _workbook(comma)),
         ("flow table", lambda run, content: run(read_flow_file, content, "cfm"), flows.encode()),
         ("shelf table", lambda run, content: run(read_shelf, "s.csv", content), write_shelf_table(shelf).encode()),
         ("shelf JSON", lambda run, content: run(read_shelf, "s.json", content), write_shelf_json(shelf).encode()),
@@ -93,8 +95,21 @@ def _kinds() -> list[Kind]:
 
 def _read_pull(run: Run, content: bytes) -> None:
     mapping = run(look, content).mapping or ColumnMap(0, 1, "N·m", None, "kW")
-    run(doubts, content, mapping)
+    runs = run(runs_in, content, mapping)
+    run(traces_in, content, runs, mapping)
+    run(doubts, content, mapping, runs)
     run(rows_of, content, mapping, "check")
+
+
+def _workbook(text: str) -> bytes:
+    from openpyxl import Workbook
+
+    book, out = Workbook(), BytesIO()
+    assert book.active is not None
+    for line in text.splitlines():
+        book.active.append(line.split(","))
+    book.save(out)
+    return out.getvalue()
 
 
 def _picture(kind: str) -> bytes:

@@ -20,7 +20,7 @@ from elvarn.core.path.port_flow import port_flow
 from elvarn.core.path.routes import routes
 from elvarn.core.path.tree import Branches, Element, ElementKind, Series
 from elvarn.exchange.flow_file import read_flows
-from elvarn.exchange.pull_file import guess_columns, guess_map
+from elvarn.exchange.pull_columns import guess_columns, guess_map
 from elvarn.exchange.table import read_table
 from tests.core.path.test_flow import CFM, cfm
 

@@ -22,7 +22,7 @@ from elvarn.core.dyno.learned import learned_dyno
 from elvarn.core.dyno.pairing import Pull
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.demo.hill_climb_five import PORTED, PORTED_DAY, STOCK, STOCK_DAY
-from elvarn.exchange.pull_file import write_pull
+from elvarn.exchange.pull_out import write_pull
 
 ROWS, PULLS_EACH = 5000, 10
 CORE_LIMIT = 3.0
@@ -120,7 +120,7 @@ def _large_pulls(port: int, job: str) -> None:
     person, dyno, at = shop["people"][0]["id"], shop["dynos"][0]["id"], datetime.now(UTC).isoformat()
     for build, curves in zip(view["builds"], _pulls(PULLS_EACH), strict=False):
         for curve in curves:
-            content = write_pull(curve.engine_speed_rpm.tolist(), curve.torque.tolist(), [])
+            content = write_pull(curve.engine_speed_rpm.tolist(), curve.torque.tolist(), {}, [])
             seen = post(url, "/dyno/preview?name=perf.csv", content.encode())
             facts = {"build_id": build["id"], "dyno_id": dyno, "pulled_at": at}
             body = {"person_id": person, "job_id": job, "file_digest": seen["digest"], "mapping": seen["mapping"]}

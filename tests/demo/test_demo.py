@@ -12,7 +12,8 @@ from elvarn.core.gas.air import STANDARD_AIR
 from elvarn.core.gas.discharge import isentropic_volume_flow, round_area
 from elvarn.demo import boat_six, fill, hill_climb_five
 from elvarn.demo.physics import pull_file
-from elvarn.exchange.pull_file import extract_pull, guess_columns, guess_map
+from elvarn.exchange.pull_columns import guess_columns, guess_map
+from elvarn.exchange.pull_file import extract_pull
 from elvarn.exchange.table import read_table
 from elvarn.service.bench.effects import effects_of
 from elvarn.service.bench.sheet import bench_sheet

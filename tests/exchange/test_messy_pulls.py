@@ -9,16 +9,10 @@ from openpyxl import Workbook
 from elvarn.core.dyno.correction import power_from_torque
 from elvarn.core.dyno.detect import sweeps
 from elvarn.core.dyno.pull import clean_pull
-from elvarn.exchange.pull_file import (
-    ColumnMap,
-    UnitAsked,
-    extract_pull,
-    guess_columns,
-    guess_maps,
-    runs_of,
-    write_designs,
-)
+from elvarn.exchange.pull_columns import ColumnMap, guess_columns, guess_maps
+from elvarn.exchange.pull_file import UnitAsked, extract_pull, runs_of
 from elvarn.exchange.pull_head import stated_in
+from elvarn.exchange.pull_out import write_designs
 from elvarn.exchange.table import TableError, read_table
 
 RPM = np.arange(2500, 7001, 50.0)

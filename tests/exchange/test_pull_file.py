@@ -4,14 +4,9 @@ import numpy as np
 import pytest
 
 from elvarn.core.dyno.correction import power_from_torque
-from elvarn.exchange.pull_file import (
-    ColumnMap,
-    Contradiction,
-    extract_pull,
-    guess_columns,
-    guess_map,
-    write_pull,
-)
+from elvarn.exchange.pull_columns import ColumnMap, guess_columns, guess_map
+from elvarn.exchange.pull_file import Contradiction, extract_pull
+from elvarn.exchange.pull_out import write_pull
 from elvarn.exchange.table import TableError, read_table
 
 RPM = np.arange(2500, 7001, 250)
@@ -77,7 +72,7 @@ def test_refuses_columns_that_are_not_there_or_hold_no_figures():
 
 def test_an_exported_pull_imports_again_unchanged():
     speed, torque = [2500.3, 2600.7, 7001.123456789], [201.1, 202.2, 0.1 + 0.2]
-    again = read_table(write_pull(speed, torque, ["Elvarn pull: stock"]).encode())
+    again = read_table(write_pull(speed, torque, {}, ["Elvarn pull: stock"]).encode())
     rows = extract_pull(again, guess_map(guess_columns(again)))
     assert rows.engine_speed_rpm.tolist() == speed
     assert rows.torque.tolist() == torque

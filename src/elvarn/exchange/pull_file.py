@@ -1,8 +1,7 @@
-"""Dyno files: which column is which, the rows in SI, and a file that imports again unchanged."""
+"""Dyno files once their columns are known: the sweeps in them, and their rows in SI."""
 
-import re
-from dataclasses import dataclass, replace
-from itertools import product, zip_longest
+from dataclasses import dataclass, field, replace
+from itertools import product
 from typing import Literal
 
 import numpy as np
@@ -11,50 +10,14 @@ from elvarn import units
 from elvarn.core.arrays import Array
 from elvarn.core.dyno.correction import power_from_torque, torque_from_power
 from elvarn.core.dyno.detect import sweeps
-from elvarn.core.dyno.pull import contradictions
-from elvarn.exchange.table import Column, Table, TableError, write_table
-from elvarn.given import given
+from elvarn.core.dyno.pull import FEWEST_POINTS, contradictions
+from elvarn.exchange.pull_channels import channel_columns, values_of
+from elvarn.exchange.pull_columns import POWER_UNITS, ROAD_SPEED, TORQUE_UNITS, ColumnMap
+from elvarn.exchange.table import Column, Table, TableError
 
-Role = Literal["speed", "road", "torque", "power", "other"]
+MOST_DRAWN = 400  # rows of a trace
+FULL_THROTTLE = 0.9  # of the widest within a sweep; common practice, no source
 Trust = Literal["check", "torque", "power"]
-
-ROLE_WORDS: tuple[tuple[Role, str], ...] = (
-    ("speed", r"rpm|engine.?speed|speed.*engine|drehzahl|rev|n_eng"),
-    ("torque", r"torque|tq|moment|drehm|couple"),
-    ("power", r"power|leistung|puissance|\bpwr\b|\bhp\b|\bkw\b|\bps\b"),
-)
-SPEED_UNITS = ("rpm", "km/h", "mph")
-TORQUE_UNITS = ("lbf·ft", "N·m", "kgf·m")
-POWER_UNITS = ("hp", "kW", "PS", "W")
-ROAD_SPEED = {"km/h": "km/h", "kmh": "km/h", "kph": "km/h", "mph": "mph"}
-NOT_ENGINE = re.compile(r"road|vehicle|wheel|drum|roller|car\b|gps", re.I)
-
-
-@dataclass(frozen=True)
-class ColumnGuess:
-    """A column as shown before it is mapped: what it seems to be, in which unit, and a few figures."""
-
-    index: int
-    heading: str
-    unit_written: str
-    role: Role
-    unit: str | None
-    sample: list[str]
-
-
-@given
-class ColumnMap:
-    """Which columns hold what: `power_column` may be empty, or torque's where only power was logged. A unit that the
-    file does not say is empty until it is chosen. Road speed becomes engine speed by `rpm_at_100`, the engine speed at
-    100 of its unit."""
-
-    speed_column: int
-    torque_column: int | None
-    torque_unit: str
-    power_column: int | None
-    power_unit: str
-    speed_unit: str = "rpm"
-    rpm_at_100: float | None = None
 
 
 @dataclass(frozen=True)
@@ -69,11 +32,21 @@ class Run:
 
 
 @dataclass(frozen=True)
+class Trace:
+    """A column of speeds as it was logged, thinned for drawing: rows from 0, and speeds in the file's unit."""
+
+    column: int
+    rows: list[int]
+    speeds: list[float]
+
+
+@dataclass(frozen=True)
 class PullRows:
-    """The rows of a file in SI, shape (n,), NaN where a cell was empty."""
+    """The rows of a file in SI, and its channels in their own units, shape (n,), NaN where a cell was empty."""
 
     engine_speed_rpm: Array
     torque: Array
+    channels: dict[str, Array] = field(default_factory=dict)
 
 
 class UnitAsked(ValueError):
@@ -102,59 +75,43 @@ class Contradiction(ValueError):
         )
 
 
-def guess_columns(table: Table) -> list[ColumnGuess]:
-    """What each column of a table seems to be."""
-    guesses = []
-    for index, column in enumerate(table.columns):
-        role, unit = _guess(column.heading, column.unit)
-        middle = len(column.cells) // 2
-        sample = [column.cells[0], column.cells[middle], column.cells[-1]]
-        guesses.append(ColumnGuess(index, column.heading or f"column {index + 1}", column.unit, role, unit, sample))
-    return guesses
-
-
-def guess_map(guesses: list[ColumnGuess]) -> ColumnMap | None:
-    """The mapping that the guesses add up to, or None where there is no speed, or neither torque nor power."""
-    by_role = {guess.role: guess for guess in reversed(guesses)}
-    speed = by_role.get("speed") or by_role.get("road")
-    torque, power = by_role.get("torque"), by_role.get("power")
-    if speed is None or (torque is None and power is None):
-        return None
-    return ColumnMap(
-        speed.index,
-        torque.index if torque else None,
-        (torque.unit if torque else None) or "",
-        power.index if power else None,
-        (power.unit if power else None) or "",
-        speed.unit or "rpm",
-    )
-
-
-def guess_maps(guesses: list[ColumnGuess]) -> list[ColumnMap]:
-    """A mapping for each run that stands beside the others; one alone as a rule."""
-    starts = [guess.index for guess in guesses if guess.role == "speed"]
-    if len(starts) < 2:
-        found = guess_map(guesses)
-        return [found] if found else []
-    ends = [*starts[1:], len(guesses)]
-    maps = [guess_map([g for g in guesses if a <= g.index < b]) for a, b in zip(starts, ends, strict=True)]
-    whole = [one for one in maps if one is not None]
-    alike = {(m.torque_unit, m.power_unit, m.torque_column is None, m.power_column is None) for m in whole}
-    if len(whole) == len(starts) and len(alike) == 1:
-        return whole
-    first = guess_map(guesses)
-    return [first] if first else []
-
-
 def runs_of(table: Table, mapping: ColumnMap) -> list[Run]:
     """The sweeps of a mapped file. One that holds no long rise is one run of all its rows.
 
     Raises TableError for a column that is not there or holds no figures.
     """
     speed = _figures(table, mapping.speed_column, "engine speed")
-    found = [Run(mapping, one.first, one.last, one.low, one.high) for one in sweeps(speed)]
+    throttle = channels_in(table, mapping, only="throttle_percent").get("throttle_percent")
+    found = [_run(mapping, speed, *_driven(one.first, one.last, throttle)) for one in sweeps(speed)]
     rows = np.flatnonzero(np.isfinite(speed))
-    return found or [Run(mapping, int(rows[0]), int(rows[-1]), float(np.nanmin(speed)), float(np.nanmax(speed)))]
+    return found or [_run(mapping, speed, int(rows[0]), int(rows[-1]))]
+
+
+def _run(mapping: ColumnMap, speed: Array, first: int, last: int) -> Run:
+    within = speed[first : last + 1]
+    return Run(mapping, first, last, float(np.nanmin(within)), float(np.nanmax(within)))
+
+
+def _driven(first: int, last: int, throttle: Array | None) -> tuple[int, int]:
+    """A sweep without what was not at full throttle at its ends; all of it where the throttle was not logged."""
+    if throttle is None:
+        return first, last
+    within = throttle[first : last + 1]
+    most = float(np.nanmax(within)) if np.isfinite(within).any() else 0.0
+    open_rows = np.flatnonzero(within >= FULL_THROTTLE * most)
+    if most <= 0 or len(open_rows) < FEWEST_POINTS:
+        return first, last
+    return first + int(open_rows[0]), first + int(open_rows[-1])
+
+
+def trace_of(table: Table, column: int) -> Trace:
+    """A column of speeds for drawing, its first and last row among them. Raises TableError for a column without
+    figures."""
+    speed = _figures(table, column, "engine speed")
+    known = np.flatnonzero(np.isfinite(speed))
+    step = max(1, -(-len(known) // MOST_DRAWN))
+    kept = np.unique(np.append(known[::step], known[-1]))
+    return Trace(column, kept.tolist(), np.round(speed[kept], 1).tolist())
 
 
 def extract_pull(
@@ -178,22 +135,14 @@ def extract_pull(
         assert power is not None
         turning = np.where(speed > 0, speed, np.nan)
         torque = np.array([torque_from_power(p, n) if n > 0 else np.nan for p, n in zip(power, turning, strict=True)])
-    return PullRows(speed, torque)
+    return PullRows(speed, torque, channels_in(table, mapping))
 
 
-def write_pull(engine_speed_rpm: list[float], torque: list[float], comments: list[str]) -> str:
-    """A pull as it was stored, every digit kept: it imports again unchanged."""
-    rows = [[repr(speed), repr(value)] for speed, value in zip(engine_speed_rpm, torque, strict=True)]
-    return write_table(["engine speed", "torque"], ["rpm", "N·m"], rows, comments)
-
-
-def write_designs(designs: list[tuple[str, list[float], list[float]]], comments: list[str]) -> str:
-    """Curves of several designs beside each other, each with its speeds [rpm] and torques [N m]: read again, they are
-    as many runs."""
-    headings = [f"{what}, {name}" for name, _, _ in designs for what in ("engine speed", "torque")]
-    columns = [[f"{value:.6g}" for value in values] for _, speeds, torques in designs for values in (speeds, torques)]
-    rows = [list(row) for row in zip_longest(*columns, fillvalue="")]
-    return write_table(headings, ["rpm", "N·m"] * len(designs), rows, comments)
+def channels_in(table: Table, mapping: ColumnMap, only: str = "") -> dict[str, Array]:
+    """The channels of a table beside the columns that are mapped, or one of them, by name, each of shape (n,)."""
+    taken = {mapping.speed_column, mapping.torque_column, mapping.power_column} - {None}
+    found = channel_columns(table, {index for index in taken if index is not None})
+    return {one.name: np.array(values_of(table, one)) for one in found if only in ("", one.name)}
 
 
 def _cut(table: Table, rows: tuple[int, int] | None) -> Table:
@@ -253,46 +202,6 @@ def _agreeing(table: Table, mapping: ColumnMap, speed: Array, quantity: str) -> 
         is None
     ]
     return list(dict.fromkeys(pair[0 if quantity == "torque" else 1] for pair in found))
-
-
-def _guess(heading: str, unit_written: str) -> tuple[Role, str | None]:
-    written = (unit_written or heading).strip()
-    if written.lower() in ROAD_SPEED:
-        return "road", ROAD_SPEED[written.lower()]
-    for role in ("speed", "torque", "power"):
-        unit = units.recognise_unit(written, role)
-        if unit:
-            return ("other", None) if role == "speed" and _is_no_engine(heading) else (role, unit)
-    if unit_written and units.recognise_any_unit(unit_written):
-        return "other", None
-    return _by_words(heading, bool(unit_written))
-
-
-def _is_no_engine(heading: str) -> bool:
-    """Whether a speed is the car's, a roller's or a drum's."""
-    return bool(NOT_ENGINE.search(heading)) and "engine" not in heading.lower()
-
-
-def _by_words(heading: str, unit_is_strange: bool) -> tuple[Role, str | None]:
-    """What a heading's words say. A unit that was written and is not known is none."""
-    for named, words in ROLE_WORDS:
-        if re.search(words, heading.lower()) and not (named == "speed" and _is_no_engine(heading)):
-            return named, None if unit_is_strange else _unit_in_words(heading, named)
-    for named, _ in ROLE_WORDS:
-        unit = _unit_in_words(heading, named)
-        if unit and not (named == "speed" and _is_no_engine(heading)):
-            return named, unit
-    return "other", None
-
-
-def _unit_in_words(heading: str, role: Role) -> str | None:
-    if role in ("other", "road"):
-        return None
-    for word in re.split(r"[\s_,:]+", heading):
-        unit = units.recognise_unit(word, role)  # type: ignore[arg-type]
-        if unit:
-            return unit
-    return None
 
 
 def _figures(table: Table, index: int, name: str) -> Array:

@@ -15,6 +15,8 @@ FORMULA_MARKS = ("=", "+", "-", "@", "\t")
 COMMENT_MARKS = ("#", "//", "%", "*", "'")
 MOST_ROWS, MOST_COLUMNS = 100_000, 200  # a pull of an hour, logged a hundred times a second, is thinned before
 LONGEST_CELL = 500  # letters
+# Units of a log that are no quantity of ours: they tell a row of units.
+FURTHER_UNITS = {"s", "sec", "ms", "λ", "lambda", "afr", "°", "deg", "g/s", "kg/h", "lb/h", "lb/min", "v", "-", "psig"}
 
 
 class TableError(ValueError):
@@ -193,7 +195,8 @@ def _head(rows: list[list[str]]) -> tuple[list[str], list[str], list[str]]:
 def _looks_like_units(row: list[str]) -> bool:
     """Most of its cells are units that are known."""
     filled = [cell.strip("[]()") for cell in row if cell]
-    return sum(recognise_any_unit(cell) is not None for cell in filled) > len(filled) / 2
+    known = [cell for cell in filled if cell.lower() in FURTHER_UNITS or recognise_any_unit(cell) is not None]
+    return len(known) > len(filled) / 2
 
 
 def _column(headings: list[str], units: list[str], body: list[list[str]], index: int) -> Column:

@@ -2,8 +2,12 @@
 
 import io
 import zipfile
+import zlib
 from datetime import date, datetime, time
 
+# What a damaged one raises: of its archive, its compression, its XML.
+BROKEN = (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, LookupError, ValueError, OSError, SyntaxError,
+          TypeError, AttributeError)  # fmt: skip
 MARK = b"PK\x03\x04"
 
 
@@ -20,7 +24,7 @@ def rows_of_workbook(data: bytes, most_rows: int) -> list[list[str]]:
     try:
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         sheets = [[[_text(cell) for cell in row] for row in sheet.iter_rows(values_only=True)] for sheet in book]
-    except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError, SyntaxError) as error:
+    except (InvalidFileException, *BROKEN) as error:
         raise WorkbookError("The file is no workbook that can be read. Export it as XLSX, CSV or TSV.") from error
     filled = [[row for row in rows if any(row)] for rows in sheets]
     first, *others = [rows for rows in filled if rows] or [[]]

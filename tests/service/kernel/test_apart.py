@@ -5,7 +5,8 @@ import time
 
 import pytest
 
-from elvarn.exchange.pull_file import ColumnMap, Contradiction
+from elvarn.exchange.pull_columns import ColumnMap
+from elvarn.exchange.pull_file import Contradiction
 from elvarn.exchange.table import TableError, read_table
 from elvarn.service.dyno.looked import look, rows_of
 from elvarn.service.kernel.apart import Apart, here

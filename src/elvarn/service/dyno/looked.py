@@ -8,18 +8,8 @@ import numpy as np
 from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.errors import CoreError
 from elvarn.core.finding import Finding
-from elvarn.exchange.pull_file import (
-    ColumnGuess,
-    ColumnMap,
-    PullRows,
-    Run,
-    Trust,
-    UnitAsked,
-    extract_pull,
-    guess_columns,
-    guess_maps,
-    runs_of,
-)
+from elvarn.exchange.pull_columns import ColumnGuess, ColumnMap, guess_columns, guess_maps
+from elvarn.exchange.pull_file import PullRows, Run, Trace, Trust, UnitAsked, extract_pull, runs_of, trace_of
 from elvarn.exchange.pull_head import Stated, stated_in
 from elvarn.exchange.table import WORKBOOK, Table, TableError, read_table
 
@@ -61,11 +51,22 @@ def runs_in(content: bytes, mapping: ColumnMap) -> list[Run]:
         return []
 
 
-def doubts(content: bytes, mapping: ColumnMap) -> list[Finding]:
-    """What stands in the way of using a file so mapped, said before it is kept."""
-    trust: Trust = "torque" if mapping.torque_column is not None else "power"
+def traces_in(content: bytes, runs: list[Run], mapping: ColumnMap) -> list[Trace]:
+    """The columns of speed that runs are found in, for drawing."""
+    table = read_table(content)
+    columns = dict.fromkeys([run.mapping.speed_column for run in runs] or [mapping.speed_column])
     try:
-        rows = extract_pull(read_table(content), mapping, trust=trust)
+        return [trace_of(table, column) for column in columns]
+    except TableError:
+        return []
+
+
+def doubts(content: bytes, mapping: ColumnMap, runs: list[Run]) -> list[Finding]:
+    """What stands in the way of using a file so mapped, said before it is kept; of a file with one run, of that run."""
+    trust: Trust = "torque" if mapping.torque_column is not None else "power"
+    within = (runs[0].first_row, runs[0].last_row) if len(runs) == 1 and runs[0].last_row > runs[0].first_row else None
+    try:
+        rows = extract_pull(read_table(content), mapping, trust=trust, rows=within)
         return list(clean_pull(rows.engine_speed_rpm, rows.torque).findings)
     except (TableError, CoreError, UnitAsked) as error:
         return [Finding("unusable", str(error), doubt=True)]

@@ -4,7 +4,7 @@ from dataclasses import asdict
 
 from sqlalchemy.orm import Session
 
-from elvarn.exchange.pull_file import ColumnMap
+from elvarn.exchange.pull_columns import ColumnMap
 from elvarn.store.models import ColumnMapping
 
 

@@ -2,31 +2,24 @@
 
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field, replace
+from math import isfinite
 from uuid import UUID
 
+import numpy as np
+from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.finding import Finding
-from elvarn.exchange.pull_file import (
-    POWER_UNITS,
-    SPEED_UNITS,
-    TORQUE_UNITS,
-    ColumnGuess,
-    ColumnMap,
-    Contradiction,
-    PullRows,
-    Run,
-    Trust,
-    UnitAsked,
-    write_pull,
-)
+from elvarn.exchange.pull_columns import POWER_UNITS, SPEED_UNITS, TORQUE_UNITS, ColumnGuess, ColumnMap
+from elvarn.exchange.pull_file import Contradiction, PullRows, Run, Trace, Trust, UnitAsked
 from elvarn.exchange.pull_head import Stated
+from elvarn.exchange.pull_out import write_pull
 from elvarn.exchange.table import TableError
 from elvarn.given import given
 from elvarn.service.dyno.cards import PullFacts, card_of
-from elvarn.service.dyno.looked import doubts, figures, look, rows_of, runs_in
+from elvarn.service.dyno.looked import doubts, figures, look, rows_of, runs_in, traces_in
 from elvarn.service.dyno.mapping import remember, remembered
 from elvarn.service.kernel.apart import Run as Runner
 from elvarn.service.kernel.errors import Invalid, Offer, Question
@@ -54,6 +47,7 @@ class PullPreview:
     written: str
     stated: Stated
     runs: list[Run]
+    traces: list[Trace]
     findings: list[Finding]
 
 
@@ -80,6 +74,7 @@ def preview(session: Session, files: FileStore, run: Runner, name: str, content:
         raise Invalid(f"{name}: {error}", path="file") from error
     known = remembered(session, looked.headings_digest)
     mapping = known or looked.mapping
+    runs = run(runs_in, content, mapping) if mapping else []
     return PullPreview(
         digest=files.keep(session, name, content),
         name=name,
@@ -90,8 +85,9 @@ def preview(session: Session, files: FileStore, run: Runner, name: str, content:
         comments=looked.comments,
         written=looked.written,
         stated=looked.stated,
-        runs=run(runs_in, content, mapping) if mapping else [],
-        findings=run(doubts, content, mapping) if mapping else [_unmapped(name)],
+        runs=runs,
+        traces=run(traces_in, content, runs, mapping) if mapping else [],
+        findings=run(doubts, content, mapping, runs) if mapping else [_unmapped(name)],
     )
 
 
@@ -122,6 +118,7 @@ def add_pull(
             mapping={**asdict(new.mapping), "rows": _trimmed(new), "rows_left_out": int((~kept).sum())},
             engine_speed_rpm=rows.engine_speed_rpm[kept].tolist(),
             torque_n_m=rows.torque[kept].tolist(),
+            channels=_channels(rows, kept),
             cards=[card],
         )
 
@@ -138,7 +135,17 @@ def export_pull(session: Session, identifier: UUID) -> tuple[str, str]:
         f"taken {card.pulled_at.isoformat()}, at the {card.dyno.measures}, {card.standard_in_file}",
     ]
     name = f"{build.name} {card.pulled_at:%Y-%m-%d}.csv".replace(" ", "-").replace(",", "")
-    return name, write_pull(pull.engine_speed_rpm, pull.torque_n_m, comments)
+    return name, write_pull(pull.engine_speed_rpm, pull.torque_n_m, pull.channels, comments)
+
+
+def _channels(rows: PullRows, kept: NDArray[np.bool_]) -> dict[str, list[float | None]]:
+    """What was logged beside, for the rows that are kept; what is empty all along is none."""
+    found = {name: values[kept] for name, values in rows.channels.items()}
+    return {
+        name: [float(f"{value:.7g}") if isfinite(value) else None for value in values]
+        for name, values in found.items()
+        if np.isfinite(values).any()
+    }
 
 
 def _unmapped(name: str) -> Finding:

@@ -15,8 +15,8 @@ from elvarn.store.models.shop import Dyno
 
 
 class PullReading(Reading):
-    """One dyno sweep: the rows as they stood in the file, in SI, and how the columns were mapped. What else is said of
-    it stands on its cards, of which the last counts."""
+    """One dyno sweep: the rows as they stood in the file, in SI, and how the columns were mapped; `channels` holds what
+    was logged beside, row by row. What else is said of it stands on its cards, of which the last counts."""
 
     __tablename__ = "pull_reading"
     __table_args__ = (
@@ -30,6 +30,9 @@ class PullReading(Reading):
     mapping: Mapped[dict[str, Any]] = mapped_column(JSONB)
     engine_speed_rpm: Mapped[list[float]] = mapped_column(ARRAY(Float), deferred=True)
     torque_n_m: Mapped[list[float]] = mapped_column(ARRAY(Float), deferred=True)
+    channels: Mapped[dict[str, list[float | None]]] = mapped_column(
+        JSONB, default=dict, server_default="{}", deferred=True
+    )
     row_count: Mapped[int] = mapped_column(Computed("cardinality(engine_speed_rpm)"))
 
     cards: Mapped[list["PullCard"]] = relationship(order_by="PullCard.number", lazy="selectin")
