@@ -41,6 +41,9 @@ class Shop:
     def put(self, path, body):
         return self.client.put(f"/api{path}", json=body)
 
+    def post(self, path, body):
+        return self.client.post(f"/api{path}", json=body)
+
     def get(self, path, **query):
         answer = self.client.get(f"/api{path}", params=query)
         assert answer.status_code == 200, answer.text

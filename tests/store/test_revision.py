@@ -8,8 +8,8 @@ from elvarn.store.models import Base
 from elvarn.store.revision import job_revision, open_jobs, shop_revision, whole_revision
 from tests.shop import new_id
 
-# Tables that no screen shows by themselves, and those that are revisions.
-APART = {"stored_file", "shop_state", "job", "part", "bench"}
+# Tables that no screen shows by themselves (a pull as it forms has a stream of its own), and those that are revisions.
+APART = {"stored_file", "shop_state", "job", "part", "bench", "recording_piece"}
 # Readings of a test's points and pulls: their row in `reading` raises the job.
 BY_READING = {"probe_reading", "pull_reading"}
 

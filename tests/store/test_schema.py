@@ -29,6 +29,7 @@ def test_every_kind_of_reading_is_append_only(engine):
             "setup",
             "handed_sheet",
             "pull_card",
+            "recording_piece",
         }
 
 

@@ -26,11 +26,12 @@ from elvarn.service.kernel.memo import Memo
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store.engine import database_url
 from elvarn.store.revision import SNAPSHOT
+from elvarn.work.recorder import Recorder
 
 MOST_BYTES_KEPT = 32_000_000
 MOST_SOLUTIONS_KEPT = 24
 TURN_S = 0.0005  # a thread that works out a sheet lets others on after so long: a capture asks for its turn often
-BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "calc")
+BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "recordings", "calc")
 
 
 def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: Path | None = None) -> FastAPI:
@@ -41,7 +42,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: 
     @asynccontextmanager
     async def shared_lines(_: FastAPI) -> AsyncIterator[None]:
         sys.setswitchinterval(TURN_S)
-        async with lines.share():
+        async with lines.share(), recorder.at_work():
             yield
         await run_in_threadpool(apart.end)
 
@@ -58,11 +59,13 @@ def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: 
     )
     snapshot = engine.execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
     single = engine.execution_options(isolation_level="AUTOCOMMIT")
+    sessions, kept_files = sessionmaker(engine), FileStore(files)
+    recorder = Recorder(database_url(engine), sessions, kept_files)
     app.state.resources = Resources(
-        sessions=sessionmaker(engine),
+        sessions=sessions,
         snapshots=sessionmaker(snapshot, info={SNAPSHOT: True}, expire_on_commit=False),
         reads=sessionmaker(single),
-        files=FileStore(files),
+        files=kept_files,
         fonts=fonts,
         curves=CurveShelf(),
         answers=Memo(MOST_BYTES_KEPT, len),
@@ -70,6 +73,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: 
         lines=lines,
         apart=apart,
         told=Told(),
+        recorder=recorder,
     )
     problems.install(app)
     app.add_middleware(Door, key=key)

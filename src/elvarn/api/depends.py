@@ -18,6 +18,7 @@ from elvarn.service.kernel.apart import Apart
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.memo import Memo
 from elvarn.service.record.curves import CurveShelf
+from elvarn.work.recorder import Recorder
 
 
 @dataclass(frozen=True)
@@ -36,6 +37,7 @@ class Resources:
     lines: SharedLines
     apart: Apart
     told: Told
+    recorder: Recorder
 
 
 def resources(request: Request) -> Resources:

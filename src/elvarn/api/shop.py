@@ -42,6 +42,12 @@ def add_dyno(dyno_id: UUID, new: dynos.NewDyno, sessions: Sessions) -> dynos.Dyn
         return dynos.add_dyno(session, dyno_id, new)
 
 
+@router.patch("/dynos/{dyno_id}")
+def edit_dyno(dyno_id: UUID, change: dynos.DynoEdit, sessions: Sessions) -> dynos.DynoView:
+    with sessions.begin() as session:
+        return dynos.edit_dyno(session, dyno_id, change)
+
+
 @router.get("/settings/path", response_model=settings.SettingsView)
 def path_settings(asked: Asked) -> Response:
     return asked.of_shop(settings.path_settings)

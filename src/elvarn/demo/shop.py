@@ -6,6 +6,7 @@ from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session, sessionmaker
 
+from elvarn.instruments.dyno_line import DynoLine
 from elvarn.service.bench import capture, element, setups
 from elvarn.service.job import dimensions, tasks
 from elvarn.service.shop import benches, dynos, people, settings
@@ -41,7 +42,7 @@ def make_shop(sessions: Sessions) -> DemoShop:
         lambda s: people.add_person(s, found.tove, people.NewPerson("Tove")),
         lambda s: people.add_person(s, found.imre, people.NewPerson("Imre")),
         lambda s: benches.add_bench(s, found.bench, benches.NewBench("Bench 1", 0.4, 0.3, ranges=RANGES)),
-        lambda s: dynos.add_dyno(s, found.cell, dynos.NewDyno("Engine cell", "engine", "brake", 0.8)),
+        lambda s: dynos.add_dyno(s, found.cell, dynos.NewDyno("Engine cell", "engine", "brake", 0.8, line=DynoLine())),
         lambda s: settings.edit_settings(s, settings.SettingsEdit(0, ON_PAPER)),
         lambda s: dynos.add_dyno(s, named("rollers"), dynos.NewDyno("Rollers", "roller", "inertia")),
     )

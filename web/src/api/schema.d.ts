@@ -379,7 +379,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Edit Dyno */
+        patch: operations["edit_dyno_api_dynos__dyno_id__patch"];
         trace?: never;
     };
     "/api/settings/path": {
@@ -433,6 +434,107 @@ export interface paths {
          * @description What a bench sends, as server-sent events: a state each, with the samples that are new.
          */
         get: operations["live_api_benches__bench_id__live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Begin
+         * @description Begin to record a pull: the dyno is greeted, and the pull goes.
+         */
+        put: operations["begin_api_recordings__recording_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description End a pull now: the load goes off, what came is kept.
+         */
+        post: operations["stop_api_recordings__recording_id__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop
+         * @description Leave what was recorded out of the job's pulls; it stays on record.
+         */
+        post: operations["drop_api_recordings__recording_id__drop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At
+         * @description What was recorded, as a dropped file is looked at.
+         */
+        post: operations["look_at_api_recordings__recording_id__preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description A pull as it forms, as server-sent events; it ends with the pull. All come from the database, so that any process
+         *     tells it, and whoever comes late sees the whole of it.
+         */
+        get: operations["live_api_recordings__recording_id__live_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2963,7 +3065,8 @@ export interface components {
         };
         /**
          * ColumnGuess
-         * @description A column as shown before it is mapped: what it seems to be, in which unit, and a few figures.
+         * @description A column as shown before it is mapped: what it seems to be, in which unit, and a few figures. `channel` names
+         *     what else is kept of it.
          */
         ColumnGuess: {
             /** Index */
@@ -2981,6 +3084,11 @@ export interface components {
             unit: string | null;
             /** Sample */
             sample: string[];
+            /**
+             * Channel
+             * @default
+             */
+            channel?: string;
         };
         /**
          * ColumnMap
@@ -3358,6 +3466,60 @@ export interface components {
             piston_speed_m_s: number;
         };
         /**
+         * DynoEdit
+         * @description A dyno said anew, on the version that was seen.
+         */
+        DynoEdit: {
+            /** Version */
+            version: number;
+            dyno: components["schemas"]["NewDyno"];
+        };
+        /**
+         * DynoLine
+         * @description How a dyno's samples come in. The pattern names its figures: "{speed};{torque}", speed and
+         *     torque are needed. A device ("/dev/ttyUSB0") is a serial line; without one, the dyno answers at host and
+         *     port.
+         */
+        DynoLine: {
+            /**
+             * Host
+             * @default 127.0.0.1
+             */
+            host?: string;
+            /**
+             * Port
+             * @default 5126
+             */
+            port?: number;
+            /**
+             * Pattern
+             * @default DATA {time_s},{speed},{torque},{manifold_kpa},{mixture_lambda},{duty_percent},{retard_deg},{throttle_percent},{air_c},{coolant_c},{oil_c},{oil_kpa},{outside_kpa},{humidity_percent}
+             */
+            pattern?: string;
+            /**
+             * Greeting
+             * @default OUTP ON
+             *     INIT
+             */
+            greeting?: string;
+            /**
+             * Farewell
+             * @default ABOR
+             *     OUTP OFF
+             */
+            farewell?: string;
+            /**
+             * Device
+             * @default
+             */
+            device?: string;
+            /**
+             * Baud
+             * @default 9600
+             */
+            baud?: number;
+        };
+        /**
          * DynoSheet
          * @description The dyno screen of a job. Where nothing was pulled there is no plate, and the margin says what is next.
          */
@@ -3382,6 +3544,7 @@ export interface components {
             margin: components["schemas"]["Sentence"][];
             /** Cautions */
             cautions: string[];
+            start: components["schemas"]["StartView"];
         };
         /**
          * DynoView
@@ -3409,6 +3572,7 @@ export interface components {
             day_shift_percent: number | null;
             /** Version */
             version: number;
+            line: components["schemas"]["DynoLine"] | null;
         };
         /**
          * EffectView
@@ -3754,6 +3918,24 @@ export interface components {
             real: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * GaugeView
+         * @description A channel now, and its limit; `near` from 95 % of it on.
+         */
+        GaugeView: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+            /** Limit */
+            limit: string;
+            /** Near */
+            near: boolean;
+            /** Broken */
+            broken: boolean;
         };
         /**
          * Grade
@@ -4333,6 +4515,32 @@ export interface components {
             baud?: number;
         };
         /**
+         * LivePull
+         * @description A pull while it is recorded, or as it ended. `points` are the new samples of the sweep: speed [rpm], power and
+         *     torque in the display units. `piece` is the last piece that they are of.
+         */
+        LivePull: {
+            /** Ended */
+            ended: boolean;
+            /** Ended How */
+            ended_how: string;
+            /** Words */
+            words: string;
+            /** Count */
+            count: number;
+            /** Piece */
+            piece: number;
+            speed: components["schemas"]["Shown"] | null;
+            power: components["schemas"]["Shown"] | null;
+            torque: components["schemas"]["Shown"] | null;
+            /** Basis */
+            basis: string;
+            /** Gauges */
+            gauges: components["schemas"]["GaugeView"][];
+            /** Points */
+            points: number[][];
+        };
+        /**
          * LiveSample
          * @description One sample: its number on this line, flow [CFM], depression [inH2O], share of the range [%].
          */
@@ -4668,6 +4876,7 @@ export interface components {
             repeatability_percent?: number | string | null;
             /** Day Shift Percent */
             day_shift_percent?: number | string | null;
+            line?: components["schemas"]["DynoLine"] | null;
         };
         /**
          * NewElementFlow
@@ -5218,6 +5427,49 @@ export interface components {
              * @enum {string}
              */
             trust?: "check" | "torque" | "power";
+            /** Accepted */
+            accepted?: string[];
+        };
+        /**
+         * NewRecording
+         * @description A pull to be recorded: whose build, on which dyno, what stops it; after a change what was looked at before the
+         *     start, and the idle.
+         */
+        NewRecording: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /**
+             * Dyno Id
+             * Format: uuid
+             */
+            dyno_id: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Declared */
+            declared?: {
+                [key: string]: string;
+            };
+            limits?: components["schemas"]["StopLimits-Input"];
+            /** Checked */
+            checked?: string[];
+            /** Idle Rpm */
+            idle_rpm?: number | string | null;
             /** Accepted */
             accepted?: string[];
         };
@@ -5844,6 +6096,11 @@ export interface components {
              */
             matters_percent?: number | string;
             /**
+             * Highest Idle Rpm
+             * @default 1500
+             */
+            highest_idle_rpm?: number | string;
+            /**
              * Currency
              * @default EUR
              */
@@ -5904,6 +6161,11 @@ export interface components {
              * @default 1.5
              */
             matters_percent?: number;
+            /**
+             * Highest Idle Rpm
+             * @default 1500
+             */
+            highest_idle_rpm?: number;
             /**
              * Currency
              * @default EUR
@@ -6389,6 +6651,8 @@ export interface components {
             stated: components["schemas"]["Stated"];
             /** Runs */
             runs: components["schemas"]["Run"][];
+            /** Traces */
+            traces: components["schemas"]["Trace"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
         };
@@ -6538,6 +6802,61 @@ export interface components {
             samples: number[];
             /** Note */
             note: string;
+        };
+        /**
+         * RecordingAct
+         * @description Who does something to a recording.
+         */
+        RecordingAct: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+        };
+        /**
+         * RecordingView
+         * @description A recording that is on its way, or over and neither kept nor left out.
+         */
+        RecordingView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Build */
+            build: string;
+            /**
+             * Dyno Id
+             * Format: uuid
+             */
+            dyno_id: string;
+            /** Dyno */
+            dyno: string;
+            /** Person */
+            person: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Declared */
+            declared: {
+                [key: string]: string;
+            };
+            /** Open */
+            open: boolean;
+            /** Ended How */
+            ended_how: string;
+            /** Ended Words */
+            ended_words: string;
+            /** File Digest */
+            file_digest: string | null;
         };
         /**
          * Reference
@@ -7160,6 +7479,27 @@ export interface components {
             /** Cells */
             cells: (components["schemas"]["CellView"] | null)[];
         };
+        /** StartItem */
+        StartItem: {
+            /** Word */
+            word: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * StartView
+         * @description What a pull on this job starts with: the limits of the last one, the items to look at, and of which builds the
+         *     engine was changed since it ran last, as far as is known.
+         */
+        StartView: {
+            /** Items */
+            items: components["schemas"]["StartItem"][];
+            limits: components["schemas"]["StopLimits-Output"];
+            /** Changed */
+            changed: string[];
+            /** Recordings */
+            recordings: components["schemas"]["RecordingView"][];
+        };
         /**
          * StateChoice
          * @description A state of a part; `own` where the part is the job's, else the label names the part.
@@ -7231,6 +7571,80 @@ export interface components {
             label: string;
             /** Letters */
             letters: string;
+        };
+        /**
+         * StopLimits
+         * @description What stops a pull; empty is not watched. The leanest mixture under load, the most injector duty, ignition taken
+         *     back for knock [°], the hottest coolant and oil, the least oil pressure above 2,000 rpm.
+         */
+        "StopLimits-Input": {
+            /**
+             * Leanest
+             * @default 0.95
+             */
+            leanest?: number | null;
+            /**
+             * Most Duty
+             * @default 95
+             */
+            most_duty?: number | string | null;
+            /**
+             * Most Retard
+             * @default 5
+             */
+            most_retard?: number | null;
+            /**
+             * Hottest Coolant
+             * @default 110
+             */
+            hottest_coolant?: number | string | null;
+            /**
+             * Hottest Oil
+             * @default 140
+             */
+            hottest_oil?: number | string | null;
+            /**
+             * Least Oil Pressure
+             * @default 150
+             */
+            least_oil_pressure?: number | string | null;
+        };
+        /**
+         * StopLimits
+         * @description What stops a pull; empty is not watched. The leanest mixture under load, the most injector duty, ignition taken
+         *     back for knock [°], the hottest coolant and oil, the least oil pressure above 2,000 rpm.
+         */
+        "StopLimits-Output": {
+            /**
+             * Leanest
+             * @default 0.95
+             */
+            leanest?: number | null;
+            /**
+             * Most Duty
+             * @default 95
+             */
+            most_duty?: number | null;
+            /**
+             * Most Retard
+             * @default 5
+             */
+            most_retard?: number | null;
+            /**
+             * Hottest Coolant
+             * @default 110
+             */
+            hottest_coolant?: number | null;
+            /**
+             * Hottest Oil
+             * @default 140
+             */
+            hottest_oil?: number | null;
+            /**
+             * Least Oil Pressure
+             * @default 150
+             */
+            least_oil_pressure?: number | null;
         };
         /** StretchOut */
         StretchOut: {
@@ -7476,6 +7890,18 @@ export interface components {
         TorqueOut: {
             /** Power Kw */
             power_kw: number;
+        };
+        /**
+         * Trace
+         * @description A column of speeds as it was logged, thinned for drawing: rows from 0, and speeds in the file's unit.
+         */
+        Trace: {
+            /** Column */
+            column: number;
+            /** Rows */
+            rows: number[];
+            /** Speeds */
+            speeds: number[];
         };
         /** TubeIn */
         TubeIn: {
@@ -8498,6 +8924,41 @@ export interface operations {
             };
         };
     };
+    edit_dyno_api_dynos__dyno_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dyno_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DynoEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DynoView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     path_settings_api_settings_path_get: {
         parameters: {
             query?: never;
@@ -8643,6 +9104,176 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LiveState"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_recordings__recording_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRecording"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_api_recordings__recording_id__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordingAct"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_api_recordings__recording_id__drop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordingAct"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_api_recordings__recording_id__preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PullPreview"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live_api_recordings__recording_id__live_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description server-sent events; the data of each is a pull as it forms */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LivePull"];
                 };
             };
             /** @description Not kept, or a question */

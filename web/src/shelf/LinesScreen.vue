@@ -62,6 +62,11 @@ const FIGURES: { name: keyof Settings; label: string; why: string }[] = [
     label: 'Smallest change that matters, %',
     why: 'Below it, with its ±, a change is called: no difference larger than this.',
   },
+  {
+    name: 'highest_idle_rpm',
+    label: 'Highest idle, rpm',
+    why: 'Above it a start on the dyno is asked about.',
+  },
   { name: 'hourly_rate', label: 'Labour rate per hour', why: 'It goes into the cost of a candidate.' },
 ]
 

@@ -73,7 +73,7 @@ class DesignsPlate:
 
 def plate_of(designs: Designs, preset: units.Preset) -> DesignsPlate:
     """The plate of a job's designs."""
-    scale = _Scale(preset)
+    scale = Scale(preset)
     curves = [_curve(design, design is designs.reference, scale) for design in designs.every]
     differences = [one for one in (_difference(other, scale) for other in designs.others) if one]
     return DesignsPlate(scale.power_unit, scale.torque_unit, curves, differences)
@@ -86,7 +86,7 @@ def curves_out(designs: Designs) -> tuple[list[tuple[str, list[float], list[floa
     return out, [f"Elvarn designs, {designs.basis or 'on different corrections'}: mean of each design's pulls"]
 
 
-class _Scale:
+class Scale:
     """Figures in the display units, rounded for drawing."""
 
     def __init__(self, preset: units.Preset) -> None:
@@ -104,7 +104,7 @@ class _Scale:
         return [*np.round(values / self._torque, 3).tolist()]
 
 
-def _curve(design: Design, is_reference: bool, scale: _Scale) -> CurveView:
+def _curve(design: Design, is_reference: bool, scale: Scale) -> CurveView:
     pulls = [pull.curve for pull in design.curves]
     mean = mean_curve(pulls)
     keep = _thinned(len(mean.engine_speed_rpm), MOST_POINTS)
@@ -120,7 +120,7 @@ def _curve(design: Design, is_reference: bool, scale: _Scale) -> CurveView:
     )
 
 
-def _thin(pull_id: UUID, curve: Curve, scale: _Scale) -> ThinView:
+def _thin(pull_id: UUID, curve: Curve, scale: Scale) -> ThinView:
     keep = _thinned(len(curve.engine_speed_rpm), MOST_POINTS_THIN)
     return ThinView(
         pull_id,
@@ -142,7 +142,7 @@ def mean_curve(pulls: Sequence[Curve]) -> Curve:
     return Curve(grid, torque, torque * grid * (2 * np.pi / 60))
 
 
-def _difference(one: Against, scale: _Scale) -> DifferenceView | None:
+def _difference(one: Against, scale: Scale) -> DifferenceView | None:
     found = one.compared.traces if one.compared else None
     if found is None:
         return None

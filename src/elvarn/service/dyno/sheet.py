@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.dyno.correction import Standard
 from elvarn.core.rail import Step
-from elvarn.exchange.pull_file import write_designs
+from elvarn.exchange.pull_out import write_designs
 from elvarn.service.dyno.changes import Change, changes_of
 from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
@@ -18,6 +18,7 @@ from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings
 from elvarn.service.dyno.matrix import MatrixView, matrix_of
 from elvarn.service.dyno.parts import about_parts
 from elvarn.service.dyno.plate import DesignsPlate, curves_out, plate_of
+from elvarn.service.dyno.start import StartView, start_of
 from elvarn.service.dyno.styles import styles_of
 from elvarn.service.dyno.words import about_designs, about_flow, about_trust, what_is_next
 from elvarn.service.job.cautions import CAUTIONS
@@ -101,6 +102,7 @@ class DynoSheet:
     trust: list[Sentence]
     margin: list[Sentence]
     cautions: list[str]
+    start: StartView
 
 
 @dataclass(frozen=True)
@@ -146,6 +148,7 @@ def sheet_of(
             what_is_next(record, designs),
         ],
         cautions=CAUTIONS[Step.DYNO],
+        start=start_of(record),
     )
 
 

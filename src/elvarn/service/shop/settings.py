@@ -14,9 +14,10 @@ from elvarn.service.kernel.errors import Invalid
 from elvarn.service.shop.known import known
 from elvarn.service.shop.stored import store
 from elvarn.store.models import Setting
-from elvarn.typed import Kilopascals, MetresPerSecond, Money, Percent, TypedFigure, typed_texts
+from elvarn.typed import Kilopascals, MetresPerSecond, Money, Percent, Rpm, TypedFigure, typed_texts
 
 NAME = "path"
+HIGHEST_IDLE = 1500  # rpm; common practice, no source
 SYMBOLS = {"€": "EUR", "$": "USD", "£": "GBP"}
 UNSAID = "MONEY"  # the unit of an amount that was typed without one
 
@@ -33,6 +34,7 @@ class PathSettings:
     filling_percent: Percent = 95.0
     hourly_rate: Money = 65.0
     matters_percent: Percent = MATTERS
+    highest_idle_rpm: Rpm = HIGHEST_IDLE
     currency: str = "EUR"
     shop_name: str = ""
     shop_address: str = ""
@@ -108,6 +110,8 @@ def _check(settings: PathSettings) -> None:
         raise Invalid("The limit of a share is between 0 and 100 %.", path="settings.share_limit_percent")
     if not 0 < settings.matters_percent <= 20:
         raise Invalid("What matters is above 0, up to 20 %.", path="settings.matters_percent")
+    if not 400 <= settings.highest_idle_rpm <= 5000:
+        raise Invalid("The highest idle is between 400 and 5000 rpm.", path="settings.highest_idle_rpm")
     if settings.hourly_rate < 0:
         raise Invalid("The hourly rate can't be below 0.", path="settings.hourly_rate")
     unknown = set(settings.weights) - set(CRITERIA)

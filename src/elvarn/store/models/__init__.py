@@ -14,6 +14,7 @@ from elvarn.store.models.reading.probe import ProbeReading
 from elvarn.store.models.reading.pull import PullCard, PullReading
 from elvarn.store.models.reading.setup import Setup
 from elvarn.store.models.reading.strike import Strike
+from elvarn.store.models.recording import Recording, RecordingPiece
 from elvarn.store.models.shop import Bench, ColumnMapping, Dyno, Person, Setting, ShopState, StoredFile
 
 __all__ = [
@@ -42,6 +43,8 @@ __all__ = [
     "PullReading",
     "Reading",
     "ReceivedItem",
+    "Recording",
+    "RecordingPiece",
     "Setting",
     "Setup",
     "ShopState",

@@ -45,7 +45,7 @@ class Bench(ClientMade, Versioned, AsTyped, Revised, Base):
 class Dyno(ClientMade, Versioned, Base):
     """A dyno: at the engine, at the hubs or on rollers; what holds it back. Repeatability is by how much two pulls of
     one mount differ at most, 19 times in 20, in percent; the day's shift a standard deviation. Empty ones are assumed
-    until the dyno's own are learned."""
+    until the dyno's own are learned. `line` tells how its samples come in; without one pulls come as files."""
 
     __tablename__ = "dyno"
     __table_args__ = (
@@ -60,6 +60,7 @@ class Dyno(ClientMade, Versioned, Base):
     load: Mapped[str] = mapped_column(default="", server_default="")
     repeatability_percent: Mapped[float | None]
     day_shift_percent: Mapped[float | None]
+    line: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
 
     @property
     def measures(self) -> str:

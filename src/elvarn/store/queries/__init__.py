@@ -45,6 +45,7 @@ from elvarn.store.queries.readings import (
     last_setup,
     refits_of_bench,
 )
+from elvarn.store.queries.recordings import open_on_dyno, open_recordings, pieces_of, recordings_of
 from elvarn.store.queries.shop import benches, dynos, job_kinds, name_is_taken, names_of_people, people
 
 __all__ = [
@@ -77,6 +78,8 @@ __all__ = [
     "next_build_sequence",
     "next_state_sequence",
     "numbered_manifolds",
+    "open_on_dyno",
+    "open_recordings",
     "part_with_its_states",
     "parts_in_jobs",
     "parts_like",
@@ -87,6 +90,7 @@ __all__ = [
     "photos_of_jobs",
     "photos_of_parts",
     "piece_link",
+    "pieces_of",
     "pieces_of_others",
     "plans_of",
     "probes_of_plan",
@@ -95,6 +99,7 @@ __all__ = [
     "pulled_on_dyno",
     "pulls_of",
     "pulls_of_file",
+    "recordings_of",
     "refits_of_bench",
     "rows_of_pull",
     "shelf_parts",

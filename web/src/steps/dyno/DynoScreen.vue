@@ -1,10 +1,6 @@
 <script setup lang="ts">
 /** Which design, for which use? Curves of all designs on one plate, how they stand over each use, the verdict beside. */
-import InputText from 'primevue/inputtext'
-import Button from 'primevue/button'
-import { computed, ref } from 'vue'
-import { vFocus } from '@/ui/focus'
-import { api, newId, now, problemIn, told } from '@/api/client'
+import { computed, ref, watch } from 'vue'
 import DesignPlate from '@/charts/DesignPlate.vue'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
@@ -18,25 +14,36 @@ import MatrixTable from './MatrixTable.vue'
 import MappingPanel from './MappingPanel.vue'
 import PullForm from './PullForm.vue'
 import PullList from './PullList.vue'
-import { guessBuild, usePending } from './mapping'
 import type { PullView } from './pullFacts'
+import DynoForm from './DynoForm.vue'
+import LiveScreen from './LiveScreen.vue'
+import RecordedList from './RecordedList.vue'
+import StartForm from './StartForm.vue'
+import StrikeForm from './StrikeForm.vue'
 import { useDyno } from './useDyno'
+import { useFiles } from './useFiles'
+import { useRecording } from './useRecording'
 
 const { id: jobId, reload } = useJob()
-const { shop, personId, loadShop, units } = useSession()
-const { pending, look, keep, spread, answer, drop } = usePending(jobId)
+const { units } = useSession()
 const dyno = useDyno()
 const { sheet, load, failure, judged, table, chosenUse, chosen, chosenByHand } = dyno
 const { hidden, quantity, percent, observed, band, toUse, nextReference, step, hide } = dyno
-const first = computed(() => pending.value[0])
+const again = () => Promise.all([load(), reload()])
+const files = useFiles(jobId, sheet, again)
+const { pending, first, take, keepFirst, choose, drop, spread } = files
+const recording = useRecording(sheet, files.takeRecording)
 const chooser = ref<HTMLInputElement>()
+const work = ref<HTMLElement>()
 const over = ref(false)
 const bandOpen = ref(false)
-const error = ref('')
+const dynoOpen = ref(false)
 const editing = ref<PullView>()
 const striking = ref<PullView>()
-const reason = ref('')
 const height = computed(() => Math.max(330, Math.min(560, window.innerHeight - 424)))
+
+/** What is opened or left is seen from its top. */
+watch([first, editing, recording.busy, dynoOpen], () => work.value?.scrollTo(0, 0), { flush: 'post' })
 
 const head = computed(() => judged.value?.head)
 const sentences = computed(() => [
@@ -45,6 +52,13 @@ const sentences = computed(() => [
   ...(sheet.value?.trust ?? []),
   ...(sheet.value?.margin.filter((s) => s.tone === 'next') ?? []),
 ])
+const marginTitle = computed(() =>
+  recording.busy.value
+    ? 'Before and during a pull'
+    : chosenUse.value
+      ? `Verdict for ${chosenUse.value.name}`
+      : 'Verdict',
+)
 const bandNow = computed<[number, number] | undefined>(() =>
   chosenUse.value ? [chosenUse.value.low_rpm, chosenUse.value.high_rpm] : undefined,
 )
@@ -58,33 +72,8 @@ const peaks = computed(() => ({
 }))
 const emptyWords = computed(() => (sheet.value?.pulls.length ? 'No pull that counts.' : 'No pulls yet.'))
 
-/** The dyno used last; a shop that has named none yet chooses between one at the engine and one on rollers. */
-async function ensureDyno(): Promise<string> {
-  const used = sheet.value?.pulls.at(-1)
-  const known = used?.dyno_id ?? shop.value?.dynos[0]?.id
-  if (known) return known
-  const [atEngine, onRollers] = [newId(), newId()]
-  for (const [dyno_id, name, kind] of [
-    [atEngine, 'Engine dyno', 'engine'],
-    [onRollers, 'Roller dyno', 'roller'],
-  ] as const)
-    await told(api.PUT('/api/dynos/{dyno_id}', { params: { path: { dyno_id } }, body: { name, kind } }))
-  await loadShop()
-  return atEngine
-}
-
-async function take(files: FileList | null | undefined): Promise<void> {
-  const dynoId = await ensureDyno()
-  for (const file of files ?? []) {
-    const taken = pending.value.map((p) => p.facts.build_id)
-    const build = guessBuild(file.name, sheet.value?.designs ?? [], taken)
-    await look(
-      file,
-      build,
-      dynoId,
-      sheet.value?.pulls.findLast((p) => !p.struck),
-    )
-  }
+async function takeChosen(files: FileList | null): Promise<void> {
+  await take(files)
   if (chooser.value) chooser.value.value = ''
 }
 
@@ -93,44 +82,15 @@ async function onDrop(event: DragEvent): Promise<void> {
   await take(event.dataTransfer?.files)
 }
 
-const again = () => Promise.all([load(), reload()])
-
-async function keepFirst(): Promise<void> {
-  if (first.value && (await keep(first.value, personId.value))) await again()
-}
-
-function choose(patch: Record<string, unknown>): void {
-  if (!first.value) return
-  answer(first.value, patch)
-  if (patch['mapping']) spread(first.value)
-  void keepFirst()
-}
-
 async function keptUse(name: string): Promise<void> {
   bandOpen.value = false
   toUse(name)
   await load()
 }
 
-async function strike(): Promise<void> {
-  if (!striking.value || !reason.value.trim()) return
-  try {
-    await told(
-      api.PUT('/api/strikes/{reading_id}', {
-        params: { path: { reading_id: striking.value.id } },
-        body: { person_id: personId.value, reason: reason.value, struck_at: now() },
-      }),
-    )
-    striking.value = undefined
-    reason.value = ''
-    await again()
-  } catch (caught) {
-    error.value = problemIn(caught, 'Try again.').detail
-  }
-}
-
 async function saved(): Promise<void> {
-  editing.value = undefined
+  editing.value = striking.value = undefined
+  dynoOpen.value = false
   await again()
 }
 
@@ -145,6 +105,8 @@ const uses = Array.from({ length: 6 }, (_, i) => ({
 }))
 useKeys([
   { key: 'o', says: 'open dyno files', run: () => chooser.value?.click() },
+  { key: 'l', says: 'a live pull', run: recording.start },
+  { key: 'e', says: 'the dyno and where it answers', run: () => (dynoOpen.value = true) },
   ...uses,
   { key: 'b', says: 'another band', run: () => (bandOpen.value = true) },
   { key: 't', says: 'torque or power', run: flip },
@@ -165,7 +127,13 @@ useKeys([
     @dragleave="over = false"
     @drop.prevent="onDrop"
   >
-    <section class="work" :class="{ over }">
+    <section ref="work" class="work" :class="{ over }">
+      <RecordedList
+        v-if="recording.waiting.value.length && !first && !recording.open.value"
+        :waiting="recording.waiting.value"
+        @take="files.takeRecording"
+        @left="again"
+      />
       <MappingPanel
         v-if="first"
         :key="first.id"
@@ -187,6 +155,25 @@ useKeys([
         @saved="saved"
         @leave="editing = undefined"
       />
+      <LiveScreen
+        v-else-if="recording.open.value"
+        :key="recording.open.value.id"
+        :recording="recording.open.value"
+        :plate="sheet.plate ?? undefined"
+        :designs="sheet.designs"
+        :height="height"
+      />
+      <StartForm
+        v-else-if="recording.starting.value"
+        :designs="sheet.designs"
+        :start="sheet.start"
+        :declared="sheet.pulls.findLast((p) => !p.struck)?.declared ?? {}"
+        :dyno="sheet.pulls.at(-1)?.dyno_id"
+        @begun="again"
+        @dyno="dynoOpen = true"
+        @leave="recording.starting.value = false"
+      />
+      <DynoForm v-else-if="dynoOpen" @saved="saved" @leave="dynoOpen = false" />
       <template v-else-if="sheet.plate && table && head">
         <div class="answer">
           <span v-if="head.figure" class="big mono" :class="{ sure: head.real }"
@@ -210,6 +197,7 @@ useKeys([
         />
         <div class="keys narrow">
           <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
+          <button type="button" @click="recording.start()"><KeyCap k="L" /> live pull</button>
           <button type="button" @click="bandOpen = true"><KeyCap k="B" /> band</button>
           <button type="button" @click="flip">
             <KeyCap k="T" /> {{ quantity === 'power' ? 'torque' : 'power' }}
@@ -255,6 +243,7 @@ useKeys([
         </p>
         <div class="keys narrow">
           <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
+          <button type="button" @click="recording.start()"><KeyCap k="L" /> live pull</button>
         </div>
       </div>
       <BandForm
@@ -264,14 +253,16 @@ useKeys([
         @kept="keptUse"
         @leave="bandOpen = false"
       />
-      <p v-if="error" class="harm" role="alert">{{ error }}</p>
-      <form v-if="striking" class="strike-form" @submit.prevent="strike" @keydown.esc="striking = undefined">
-        <span>{{ striking.build }}, {{ striking.label }}:</span>
-        <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" v-focus />
-        <Button type="submit" size="small">Strike out</Button>
-      </form>
+      <p v-if="files.error.value" class="harm" role="alert">{{ files.error.value }}</p>
+      <StrikeForm
+        v-if="striking"
+        :key="striking.id"
+        :pull="striking"
+        @struck="saved"
+        @leave="striking = undefined"
+      />
       <PullList
-        v-if="sheet.pulls.length && !first && !editing"
+        v-if="sheet.pulls.length && !first && !editing && !recording.busy.value"
         :pulls="sheet.pulls"
         @edit="editing = $event"
         @strike="striking = $event"
@@ -284,10 +275,10 @@ useKeys([
         accept=".csv,.tsv,.txt,.xlsx"
         tabindex="-1"
         aria-label="Dyno files"
-        @change="take(($event.target as HTMLInputElement).files)"
+        @change="takeChosen(($event.target as HTMLInputElement).files)"
       />
     </section>
-    <Margin :title="chosenUse ? `Verdict for ${chosenUse.name}` : 'Verdict'" :sentences="sentences">
+    <Margin :title="marginTitle" :sentences="recording.busy.value ? [] : sentences">
       <template #end>
         <h3>Cautions</h3>
         <p v-for="caution in sheet.cautions" :key="caution" class="narrow quiet">{{ caution }}</p>
@@ -353,14 +344,6 @@ useKeys([
   gap: 10px;
   max-width: 480px;
   padding: 80px 0;
-}
-.strike-form {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-}
-.strike-form :deep(.p-inputtext) {
-  width: 90px;
 }
 .keys {
   display: flex;

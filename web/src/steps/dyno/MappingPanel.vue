@@ -8,6 +8,7 @@ import { useAnswers } from '@/frame/answers'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import type { ColumnMap, Pending } from './mapping'
+import TraceStrip from '@/charts/TraceStrip.vue'
 import ColumnField from './ColumnField.vue'
 import TextField from '@/ui/TextField.vue'
 import { whole } from '@/ui/figures'
@@ -34,6 +35,16 @@ const columns = computed(() => [
     value: c.index,
   })),
 ])
+/** Columns that are mapped or may have to be; channels are told in one line. */
+const isBeside = (c: Schemas['ColumnGuess']) => !!c.channel && roleOf(c.index) === c.channel
+const mapped = computed(() => (p.value.preview?.columns ?? []).filter((c) => !isBeside(c)))
+const beside = computed(() => (p.value.preview?.columns ?? []).filter(isBeside).map((c) => c.channel))
+const trace = computed(() => p.value.preview?.traces.find((t) => t.column === p.value.mapping.speed_column))
+/** A row that was typed, from 0; else the one that stands for it. */
+const rowFrom = (text: string, other: number) => {
+  const row = (whole(text) ?? other + 1) - 1
+  return Math.max(0, Math.min(row, (p.value.preview?.row_count ?? 1) - 1))
+}
 const TORQUE_UNITS = ['N·m', 'lbf·ft', 'kgf·m']
 const POWER_UNITS = ['kW', 'hp', 'PS', 'W']
 const SPEED_UNITS = ['rpm', 'km/h', 'mph']
@@ -51,7 +62,7 @@ const roleOf = (index: number): string => {
     return m.speed_unit === 'rpm' ? 'engine speed, rpm' : `speed, ${m.speed_unit || 'unit?'}`
   if (index === m.torque_column) return `torque, ${m.torque_unit || 'unit?'}`
   if (index === m.power_column) return `power, ${m.power_unit || 'unit?'}`
-  return 'left out'
+  return p.value.preview?.columns.find((c) => c.index === index)?.channel || 'left out'
 }
 </script>
 
@@ -82,7 +93,7 @@ const roleOf = (index: number): string => {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="c in p.preview.columns" :key="c.index" :class="{ out: roleOf(c.index) === 'left out' }">
+          <tr v-for="c in mapped" :key="c.index" :class="{ out: roleOf(c.index) === 'left out' }">
             <td>
               {{ c.heading }} <span class="quiet">{{ c.unit_written }}</span>
             </td>
@@ -93,6 +104,17 @@ const roleOf = (index: number): string => {
           </tr>
         </tbody>
       </table>
+      <p v-if="beside.length" class="narrow quiet">Kept with it: {{ beside.join(' · ') }}</p>
+      <TraceStrip
+        v-if="trace"
+        :trace="trace"
+        :row-count="p.preview.row_count"
+        :unit="p.mapping.speed_unit ?? ''"
+        :first="rowFrom(p.first, 0)"
+        :last="rowFrom(p.last, p.preview.row_count - 1)"
+        @update:first="p.first = String($event + 1)"
+        @update:last="p.last = String($event + 1)"
+      />
       <p v-for="f in p.preview.findings" :key="f.code" :class="{ doubt: f.doubt }">{{ f.text }}</p>
       <div class="choose">
         <ColumnField

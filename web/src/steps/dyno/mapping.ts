@@ -88,6 +88,19 @@ function runsOf(blank: Pending, preview: Preview): Pending[] {
   }))
 }
 
+type Known = Omit<FactsForm, 'label' | 'temperature' | 'pressure' | 'humidity'>
+
+const blankOf = (name: string, known: Known): Pending => ({
+  id: newId(),
+  name,
+  mapping: { ...EMPTY },
+  first: '',
+  last: '',
+  facts: { label: name, temperature: '', pressure: '', humidity: '', ...known },
+  accepted: [],
+  trust: 'check',
+})
+
 /** A row as it is sent, counted from nought; none where nothing was typed. */
 function rowOf(text: string): number | null {
   const row = whole(text)
@@ -99,26 +112,13 @@ export function usePending(jobId: string) {
 
   /** `like` is the pull before: what was declared of it is taken over. */
   async function look(file: File, build_id: string, dyno_id: string, like?: PullView): Promise<void> {
-    const blank: Pending = {
-      id: newId(),
-      name: file.name,
-      mapping: { ...EMPTY },
-      first: '',
-      last: '',
-      facts: {
-        build_id,
-        dyno_id,
-        label: file.name,
-        ...parted(new Date(file.lastModified).toISOString()),
-        standard_in_file: like?.standard_in_file ?? 'observed',
-        temperature: '',
-        pressure: '',
-        humidity: '',
-        declared: { ...like?.declared },
-      },
-      accepted: [],
-      trust: 'check',
-    }
+    const blank = blankOf(file.name, {
+      build_id,
+      dyno_id,
+      ...parted(new Date(file.lastModified).toISOString()),
+      standard_in_file: like?.standard_in_file ?? 'observed',
+      declared: { ...like?.declared },
+    })
     try {
       const bytes = await file.arrayBuffer()
       const preview = await told(
@@ -129,6 +129,16 @@ export function usePending(jobId: string) {
       const problem = problemIn(error, `${file.name} stays here; try again.`)
       pending.value.push({ ...blank, problem })
     }
+  }
+
+  /** A recorded pull, which stands as observed: whose it is and what was declared is known. */
+  function lookAt(preview: Preview, recording: Schemas['RecordingView']): void {
+    const { build_id, dyno_id, started_at, declared, ended_how } = recording
+    const stopped =
+      ended_how === 'swept' ? '' : `, ${ended_how === 'limit' ? 'stopped at a limit' : 'cut short'}`
+    const facts = { build_id, dyno_id, ...parted(started_at), standard_in_file: 'observed', declared }
+    const known = pending.value.some((p) => p.preview?.digest === preview.digest)
+    if (!known) pending.value.push(...runsOf(blankOf(`live${stopped}`, facts), preview))
   }
 
   /** Keep one; returns whether it was kept. A question stays with its file. */
@@ -176,5 +186,5 @@ export function usePending(jobId: string) {
     pending.value = pending.value.filter((other) => other.id !== p.id)
   }
 
-  return { pending, look, keep, spread, answer, drop }
+  return { pending, look, lookAt, keep, spread, answer, drop }
 }

@@ -1,0 +1,1 @@
+"""Work that goes on beside requests."""

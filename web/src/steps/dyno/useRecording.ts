@@ -1,0 +1,26 @@
+/** Recorded pulls on the dyno screen: the one on its way, and those that are over and wait to be kept. */
+import { computed, ref, watch, type Ref } from 'vue'
+import type { Schemas } from '@/api/client'
+
+type View = Schemas['RecordingView']
+
+export function useRecording(
+  sheet: Ref<Schemas['DynoSheet'] | undefined>,
+  take: (one: View) => Promise<void>,
+) {
+  const starting = ref(false)
+  const every = computed(() => sheet.value?.start.recordings ?? [])
+  const open = computed(() => every.value.find((one) => one.open))
+  /** Over, neither kept nor left out: of whoever recorded it, on whatever screen. */
+  const waiting = computed(() => every.value.filter((one) => !one.open))
+  const busy = computed(() => !!open.value || starting.value)
+
+  /** One that ends while it is looked at is taken up at once. */
+  watch(open, (now, before) => {
+    if (now) starting.value = false
+    const over = before && !now ? every.value.find((one) => one.id === before.id) : undefined
+    if (over?.file_digest) void take(over)
+  })
+
+  return { starting, open, waiting, busy, start: () => (starting.value = true) }
+}
