@@ -55,10 +55,10 @@ def designs_csv(job_id: UUID, snapshots: Snapshots, curves: Curves) -> PlainText
 
 
 @router.post("/jobs/{job_id}/uses")
-def keep_use(job_id: UUID, new: uses.NewUse, sessions: Sessions) -> Kept:
-    """A use of the engine with its band, kept with the job; without a band it is taken away."""
+def keep_use(job_id: UUID, new: uses.NewUse, sessions: Sessions, files: Files, run: Runs) -> Kept:
+    """A use of the engine by its band, gears or log, kept with the job; without any it is taken away."""
     with sessions.begin() as session:
-        return Kept(uses.keep_use(session, job_id, new).id)
+        return Kept(uses.keep_use(session, files, run, job_id, new).id)
 
 
 @router.get("/jobs/{job_id}/dyno", response_model=sheet.DynoSheet)

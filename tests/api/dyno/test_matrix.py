@@ -1,4 +1,4 @@
-"""Manifolds by throttles, claims and cost, and uses that are kept."""
+"""Manifolds by throttles, claims and cost."""
 
 import pytest
 
@@ -82,44 +82,3 @@ class TestMatrix:
             "average +5.0 %."
         ) in words
         assert any("parts for 300 EUR" in text for text in words)
-
-
-class TestUses:
-    def kept(self, shop, job, **use):
-        return shop.client.post(f"/api/jobs/{job}/uses", json=use)
-
-    def names(self, shop, job):
-        return {
-            use["name"]: (use["low_rpm"], use["kept"])
-            for use in shop.get(f"/jobs/{job}/dyno")["judged"]["table"]["uses"]
-        }
-
-    def test_a_use_is_kept_changed_and_taken_away(self, shop, job):
-        identifier, stock, _ = job
-        shop.kept(shop.pull(identifier, stock, content(STOCK)))
-        shop.kept(self.kept(shop, identifier, name=" slalom ", low_rpm="3000 rpm", high_rpm=5000))
-        assert self.names(shop, identifier)["slalom"] == (3000, True)
-        shop.kept(self.kept(shop, identifier, name="Road", low_rpm=2600, high_rpm=4000))
-        found = self.names(shop, identifier)
-        assert (found["Road"], "road" in found) == ((2600, True), False)
-        shop.kept(self.kept(shop, identifier, name="Slalom"))
-        assert "slalom" not in self.names(shop, identifier)
-
-    @pytest.mark.parametrize(
-        ("use", "words"),
-        [
-            ({"name": " "}, "Name the use"),
-            ({"name": "x", "low_rpm": 5000, "high_rpm": 3000}, "is no band"),
-            ({"name": "x", "low_rpm": 5000}, "is no band"),
-            ({"name": "Hill climb", "low_rpm": 3000, "high_rpm": 5000}, "at check-in"),
-        ],
-    )
-    def test_what_is_no_use_is_refused(self, shop, job, use, words):
-        answer = self.kept(shop, job[0], **use)
-        assert answer.status_code == 422
-        assert words in answer.json()["detail"]
-
-    def test_a_table_holds_so_many(self, shop, job):
-        for number in range(3):
-            shop.kept(self.kept(shop, job[0], name=f"use {number}", low_rpm=3000, high_rpm=5000))
-        assert "Take one away" in self.kept(shop, job[0], name="one more", low_rpm=3000, high_rpm=5000).json()["detail"]

@@ -2078,7 +2078,7 @@ export interface paths {
         put?: never;
         /**
          * Keep Use
-         * @description A use of the engine with its band, kept with the job; without a band it is taken away.
+         * @description A use of the engine by its band, gears or log, kept with the job; without any it is taken away.
          */
         post: operations["keep_use_api_jobs__job_id__uses_post"];
         delete?: never;
@@ -3545,6 +3545,8 @@ export interface components {
             /** Cautions */
             cautions: string[];
             start: components["schemas"]["StartView"];
+            /** Offered */
+            offered: components["schemas"]["OfferedUse"][];
         };
         /**
          * DynoView
@@ -5627,7 +5629,8 @@ export interface components {
         };
         /**
          * NewUse
-         * @description A use with its band; without a band it is taken away.
+         * @description A use of an engine: a band; or the ratios of the gears that are used, the speed of the shifts and at which it
+         *     pulls away; or a log of engine speed, kept as a file before. Without any of them it is taken away.
          */
         NewUse: {
             /** Name */
@@ -5636,6 +5639,14 @@ export interface components {
             low_rpm?: number | string | null;
             /** High Rpm */
             high_rpm?: number | string | null;
+            /** Gears */
+            gears?: number[];
+            /** Shift Rpm */
+            shift_rpm?: number | string | null;
+            /** Away Rpm */
+            away_rpm?: number | string | null;
+            /** Log Digest */
+            log_digest?: string | null;
         };
         /** OfferBody */
         OfferBody: {
@@ -5645,6 +5656,18 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * OfferedUse
+         * @description A usual use that is not shown by itself, with its band, to begin with.
+         */
+        OfferedUse: {
+            /** Name */
+            name: string;
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
         };
         /** OldCorrectionsIn */
         OldCorrectionsIn: {
@@ -7241,6 +7264,18 @@ export interface components {
             shape: string;
         };
         /**
+         * ShareView
+         * @description Speeds between which a use spends its time, and how much, 1 where it is most.
+         */
+        ShareView: {
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * SheetRow
          * @description A runner on paper, or a mean. Places on the ladder run from 0 to 1, empty where nothing was read. `refits` is how
          *     many readings stand behind before and after.
@@ -7969,7 +8004,8 @@ export interface components {
         };
         /**
          * UseView
-         * @description A use and its band; `own` is the job's, `kept` beside it, `chosen` the one that is judged first.
+         * @description A use and its band; `own` is the job's, `kept` beside it, `chosen` the one that is judged first. `shares` tells
+         *     where its time goes, where that is not even.
          */
         UseView: {
             /** Name */
@@ -7984,6 +8020,13 @@ export interface components {
             kept: boolean;
             /** Chosen */
             chosen: boolean;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "band" | "gears" | "log";
+            /** Shares */
+            shares: components["schemas"]["ShareView"][];
         };
         /** WetBulbIn */
         WetBulbIn: {

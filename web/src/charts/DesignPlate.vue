@@ -20,6 +20,8 @@ const props = defineProps<{
   quantity: 'power' | 'torque'
   band: [number, number] | undefined
   bandWords: string
+  /** Where the time of the use goes, where that is not even. */
+  shares: Schemas['ShareView'][]
   peaks: { stock?: number; other?: number }
   height: number
 }>()
@@ -164,7 +166,25 @@ const says = computed(() => {
     <svg :viewBox="`0 0 ${width} ${height}`" :width="width" :height="height" role="img" :aria-label="says">
       <template v-if="band">
         <rect
+          v-for="h in shares"
+          :key="`h${h.low_rpm}`"
+          class="share"
+          :x="x(Math.max(h.low_rpm, span[0]))"
+          :width="Math.max(0, x(Math.min(h.high_rpm, span[1])) - x(Math.max(h.low_rpm, span[0])))"
+          :y="plateBottom - 46 * h.share"
+          :height="46 * h.share"
+        />
+        <text
+          v-if="shares.length"
+          class="share-words"
+          :x="x(Math.max(band[0], span[0])) + 6"
+          :y="plateBottom - 8"
+        >
+          where its time goes
+        </text>
+        <rect
           class="band"
+          :class="{ weighted: shares.length }"
           :x="x(Math.max(band[0], span[0]))"
           :width="Math.max(0, x(Math.min(band[1], span[1])) - x(Math.max(band[0], span[0])))"
           :y="TOP - 4"
@@ -280,6 +300,17 @@ svg {
   fill: var(--dye-wash);
   stroke: var(--dye);
   stroke-opacity: 0.35;
+}
+.band.weighted {
+  fill: none;
+}
+.share-words {
+  font: 500 13px var(--narrow);
+  fill: var(--dye);
+}
+.share {
+  fill: var(--dye);
+  fill-opacity: 0.16;
 }
 .band-words {
   font: 500 14px var(--narrow);

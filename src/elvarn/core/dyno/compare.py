@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from itertools import combinations
 from math import ceil
 from statistics import fmean
@@ -15,7 +16,6 @@ from elvarn.core.dyno.curves import (
     Crossing,
     Peak,
     Stretch,
-    band_within,
     common_grid,
     common_speeds,
     crossings,
@@ -26,6 +26,7 @@ from elvarn.core.dyno.curves import (
 )
 from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pairing import Pairing, Pull, Weight, by_mount, paired, terms_of
+from elvarn.core.dyno.profile import Profile, band_profile
 from elvarn.core.dyno.pull import Curve
 from elvarn.core.errors import OutOfRange
 from elvarn.core.likeness import Signature, item_differences
@@ -106,13 +107,21 @@ class BandFigures:
 
 @dataclass(frozen=True)
 class BandComparison:
-    """Both quantities over the band `low` to `high` [rpm]. Power is judged; torque has its own half-width and no
-    word."""
+    """Both quantities over a profile, as far as it was pulled; `reached` is the share [-] of its time that was. Power
+    is judged; torque has its own half-width and no word."""
 
-    low: float
-    high: float
+    profile: Profile
+    reached: float
     torque: BandFigures
     power: BandFigures
+
+    @property
+    def low(self) -> float:
+        return self.profile.low
+
+    @property
+    def high(self) -> float:
+        return self.profile.high
 
 
 def compare(stock: Sequence[Pull], other: Sequence[Pull], known: DynoKnown, designs: int = 1) -> Compared:
@@ -139,30 +148,37 @@ def compare(stock: Sequence[Pull], other: Sequence[Pull], known: DynoKnown, desi
     return replace(bare, depends_on=depends_on) if depends_on else replace(bare, traces=_traces(bare))
 
 
-def over_band(compared: Compared, band: tuple[float, float] | None = None, judged: int | None = None) -> BandComparison:
-    """Means and peaks over a band of a comparison that has quantities.
+def over_band(
+    compared: Compared, band: Profile | tuple[float, float] | None = None, judged: int | None = None
+) -> BandComparison:
+    """Means over a band, or weighted by a profile, and peaks within, of a comparison that has quantities.
 
-    Arguments: compared; band (low, high) [rpm] or None for all of it; judged [-] together, the designs where it is not
-    said.
-    Returns: figures over the part of the band that the pulls reached.
-    Raises: OutOfRange for a band that is empty or was not pulled.
+    Arguments: compared; band: a profile, or (low, high) [rpm], or None for all of it; judged [-] together, the designs
+    where it is not said.
+    Returns: figures over the part that the pulls reached.
+    Raises: OutOfRange for a band that is empty, or of which less than half was pulled.
     Source: mean value theorem; trapezoid rule, each pull on its own samples. Verdict by `decide`.
     """
     traces = compared.traces
     assert traces is not None
-    low, high = band_within(float(traces.grid[0]), float(traces.grid[-1]), band)
+    ends = float(traces.grid[0]), float(traces.grid[-1])
+    wanted = band if isinstance(band, Profile) else band_profile(*(band or ends))
+    profile, reached = wanted.within(*ends)
     known = compared.known.over_band(compared.ranges)
 
     def figures(quantity: Quantity, mean: Callable[[Curve, float, float], float]) -> BandFigures:
         weights = compared.pairing.weights
-        means = [mean(w.pull.curve, low, high) for w in weights]
+        means = [profile.mean(partial(mean, w.pull.curve)) for w in weights]
         terms = _valued(weights, means)
         stock = sum(-w.coefficient * one for w, one in zip(weights, means, strict=True) if w.coefficient < 0)
         found = decide(difference(terms, known), known, stock, judged or compared.designs, plates=False)
-        peaks = [peak(*cut_to(traces.grid, side, low, high)) for side in (quantity.stock, quantity.other)]
+        peaks = [
+            peak(*cut_to(traces.grid, side, profile.low, profile.high)) for side in (quantity.stock, quantity.other)
+        ]
         return BandFigures(stock, stock + found.change, found, *peaks)
 
-    return BandComparison(low, high, figures(traces.torque, Curve.mean_torque), figures(traces.power, Curve.mean_power))
+    torque, power = figures(traces.torque, Curve.mean_torque), figures(traces.power, Curve.mean_power)
+    return BandComparison(profile, reached, torque, power)
 
 
 def named_judged(low: float, high: float) -> int:

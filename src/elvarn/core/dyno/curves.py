@@ -11,7 +11,6 @@ from elvarn.core.dyno.pull import Curve
 from elvarn.core.errors import NotEnoughData, OutOfRange
 
 STILL_CLIMBING_SHARE = 0.03  # of the pull's range of speeds at its end; common practice, no source
-LEAST_OF_BAND = 0.5  # that has to be pulled: of less a mean says nothing of it; choice, no source
 MOST_POINTS = 2000  # of a common grid: where the samples are more, it is even; choice, no source
 
 
@@ -74,26 +73,6 @@ def common_grid(curves: Sequence[Curve]) -> Array:
     if sum(len(one) for one in inside) > MOST_POINTS:
         return np.linspace(low, high, MOST_POINTS)
     return np.unique(np.concatenate((*inside, [low, high])))
-
-
-def band_within(low: float, high: float, band: tuple[float, float] | None) -> tuple[float, float]:
-    """The part of a band that lies between two speeds.
-
-    Arguments: low, high [rpm]; band (low, high) [rpm], or None for all.
-    Returns: low and high [rpm].
-    Raises: OutOfRange for a band that is empty, outside, or for less than half inside.
-    Source: definition.
-    """
-    if band is None:
-        return low, high
-    if band[0] >= band[1] or band[0] >= high or band[1] <= low:
-        message = f"{band[0]:.0f} to {band[1]:.0f} rpm was not pulled: the pulls share {low:.0f} to {high:.0f} rpm."
-        raise OutOfRange("band", message, "Choose a band within.")
-    reached = max(low, band[0]), min(high, band[1])
-    if reached[1] - reached[0] < LEAST_OF_BAND * (band[1] - band[0]):
-        message = f"Of {band[0]:.0f} to {band[1]:.0f} rpm only {reached[0]:.0f} to {reached[1]:.0f} rpm was pulled."
-        raise OutOfRange("band", message, "Choose a band within.")
-    return reached
 
 
 def mean_over(speeds: Array, values: Array, low: float, high: float) -> float:

@@ -7,6 +7,7 @@ from math import sqrt
 from elvarn.core.difference import difference
 from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pairing import Pull, day_mean, terms_of
+from elvarn.core.dyno.profile import Profile
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.statistics.modulus import modulus_quantile
 from elvarn.core.verdict import Verdict, decide
@@ -16,7 +17,7 @@ FIGURES = 4  # judged together: each alone, both, and the interaction
 
 @dataclass(frozen=True)
 class Effects:
-    """Changes of mean power [W] over a band: the first thing alone, the second alone, both together, and the
+    """Changes of mean power [W] over a profile: the first thing alone, the second alone, both together, and the
     interaction: what both give beyond the sum of each."""
 
     first: Verdict
@@ -31,24 +32,24 @@ def effects(
     second: Sequence[Pull],
     both: Sequence[Pull],
     known: DynoKnown,
-    band: tuple[float, float],
+    profile: Profile,
 ) -> Effects:
     """What two changes give, alone and together.
 
     Arguments: neither, first, second, both: the pulls with neither change, with the first, the second, and both; known
-    of the dyno; band (low, high) [rpm] that all pulls reach.
+    of the dyno; profile of speeds that all pulls reach.
     Returns: the effects; judged together.
     Raises: NotEnoughData where a cell has no pull, or the pulls are not alike in all but the changes.
     Source: definition, two-level factorial: interaction = both − first − second + neither, in logarithms.
     """
     cells = _alike((neither, first, second, both))
-    if any(pull.curve.lowest > band[0] or pull.curve.highest < band[1] for cell in cells for pull in cell):
-        raise NotEnoughData("band", f"Not all reach {band[0]:.0f} to {band[1]:.0f} rpm.", "Narrow the band.")
-    base = sum(pull.curve.mean_power(*band) for pull in cells[0]) / len(cells[0])
+    if any(pull.curve.lowest > profile.low or pull.curve.highest < profile.high for cell in cells for pull in cell):
+        raise NotEnoughData("band", f"Not all reach {profile.low:.0f} to {profile.high:.0f} rpm.", "Narrow the band.")
+    base = sum(profile.mean(pull.curve.mean_power) for pull in cells[0]) / len(cells[0])
 
     def judged(signs: tuple[int, int, int, int]) -> Verdict:
         weights = [w for cell, sign in zip(cells, signs, strict=True) if sign for w in day_mean(cell, sign)]
-        terms = terms_of(weights, lambda curve: curve.mean_power(*band))
+        terms = terms_of(weights, lambda curve: profile.mean(curve.mean_power))
         return decide(difference(terms, known.over_band()), known.over_band(), base, FIGURES, plates=False)
 
     return Effects(judged((-1, 1, 0, 0)), judged((-1, 0, 1, 0)), judged((-1, 0, 0, 1)), judged((1, -1, -1, 1)))

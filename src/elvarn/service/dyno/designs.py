@@ -11,10 +11,11 @@ from elvarn.core.dyno.compare import BandComparison, Compared, compare, over_ban
 from elvarn.core.dyno.correction import Standard
 from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pairing import Pull
+from elvarn.core.dyno.profile import Profile
 from elvarn.core.errors import CoreError
 from elvarn.service.dyno.basis import Based, Place, core_pulls, on_one_basis, places
 from elvarn.service.dyno.trust import known_of
-from elvarn.service.dyno.uses import Use, uses_of
+from elvarn.service.dyno.uses import Use, offered_of, uses_of
 from elvarn.service.kernel.sentences import not_comparable
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store import queries
@@ -51,12 +52,12 @@ class Against:
     shelf: CurveShelf
     unlike: str = ""
 
-    def over(self, band: tuple[float, float]) -> BandComparison | None:
-        """Its figures over a band; None where there are none."""
+    def over(self, profile: Profile) -> BandComparison | None:
+        """Its figures over a profile; None where there are none."""
         compared = self.compared
         if compared is None or compared.traces is None:
             return None
-        return self.shelf.bands.get((compared, band), lambda: _over(compared, band))
+        return self.shelf.bands.get((compared, profile), lambda: _over(compared, profile))
 
 
 @dataclass(frozen=True)
@@ -75,8 +76,16 @@ class Designs:
 
     @cached_property
     def uses(self) -> list[Use]:
-        highest = max((pull.curve.highest for design in self.every for pull in design.curves), default=0.0)
-        return uses_of(self.job, highest)
+        return uses_of(self.job, self._highest)
+
+    @property
+    def offered(self) -> list[tuple[str, float, float]]:
+        """Usual uses to begin with, and their bands."""
+        return offered_of(self.job, self._highest)
+
+    @cached_property
+    def _highest(self) -> float:
+        return max((pull.curve.highest for design in self.every for pull in design.curves), default=0.0)
 
     @property
     def basis(self) -> str:
@@ -149,9 +158,9 @@ def _known_for(known: Mapping[UUID, DynoKnown], designs: Sequence[Design]) -> Dy
     return max((known[i] for i in set.intersection(*used) or set.union(*used)), key=lambda one: one.pull.value)
 
 
-def _over(compared: Compared, band: tuple[float, float]) -> BandComparison | None:
+def _over(compared: Compared, profile: Profile) -> BandComparison | None:
     try:
-        return over_band(compared, band)
+        return over_band(compared, profile)
     except CoreError:
         return None
 

@@ -3,10 +3,13 @@
 from dataclasses import dataclass
 from uuid import UUID
 
+import numpy as np
+
 from elvarn import units
 from elvarn.core.dyno.compare import BandComparison, BandFigures
+from elvarn.core.dyno.profile import band_profile
 from elvarn.service.dyno.designs import Against, Designs
-from elvarn.service.dyno.uses import Use, chosen_of
+from elvarn.service.dyno.uses import By, Use, chosen_of
 from elvarn.service.kernel.sentences import judged, plainly
 
 CHOSEN_BAND = "chosen band"
@@ -43,8 +46,18 @@ class PeakView:
 
 
 @dataclass(frozen=True)
+class ShareView:
+    """Speeds between which a use spends its time, and how much, 1 where it is most."""
+
+    low_rpm: float
+    high_rpm: float
+    share: float
+
+
+@dataclass(frozen=True)
 class UseView:
-    """A use and its band; `own` is the job's, `kept` beside it, `chosen` the one that is judged first."""
+    """A use and its band; `own` is the job's, `kept` beside it, `chosen` the one that is judged first. `shares` tells
+    where its time goes, where that is not even."""
 
     name: str
     low_rpm: float
@@ -52,6 +65,8 @@ class UseView:
     own: bool
     kept: bool
     chosen: bool
+    by: By
+    shares: list[ShareView]
 
 
 @dataclass(frozen=True)
@@ -105,7 +120,7 @@ class Head:
 
 def standing_over(designs: Designs, use: Use) -> Standing:
     """How the designs stand over a use's band."""
-    found = [(one, one.over(use.band)) for one in designs.others]
+    found = [(one, one.over(use.profile)) for one in designs.others]
     with_figures = [(one, band) for one, band in found if band is not None]
     with_figures.sort(key=lambda pair: -pair[1].power.verdict.change)
     return Standing(use, tuple(with_figures), tuple(one for one, band in found if band is None))
@@ -115,7 +130,7 @@ def standings_of(
     designs: Designs, name: str, band: tuple[float, float] | None
 ) -> tuple[Standing | None, list[Standing]]:
     """The use that is judged first, and all of them in the order of their bands. A band chosen by hand is one more."""
-    uses = [*designs.uses, Use(CHOSEN_BAND, *band)] if band else designs.uses
+    uses = [*designs.uses, Use(CHOSEN_BAND, band_profile(*band))] if band else designs.uses
     chosen = uses[-1] if band else chosen_of(uses, name)
     found = [standing_over(designs, use) for use in uses]
     return next((one for one in found if one.use is chosen), None), found
@@ -150,7 +165,7 @@ def head_of(designs: Designs, chosen: Standing | None, preset: units.Preset) -> 
         best.design.build_id,
         shown,
         answer,
-        f"{who}{best.design.pulls[0].row.measures} {shown.unit}, average over {speeds(band)} rpm "
+        f"{who}{best.design.pulls[0].row.measures} {shown.unit}, {averaged(chosen.use, band)} "
         f"({units.percent_text(band.power.fraction)}) · ±{width.text} {width.unit} · {designs.basis}",
         verdict.real and better,
         "",
@@ -162,6 +177,12 @@ def speeds(band: BandComparison) -> str:
     return f"{units.to_fifty(band.low)} to {units.to_fifty(band.high)}"
 
 
+def averaged(use: Use, band: BandComparison) -> str:
+    """Over what an average is."""
+    over = {"band": "averaged over", "gears": "averaged by time in its gears,", "log": "averaged by time in its log,"}
+    return f"{over[use.by]} {speeds(band)} rpm"
+
+
 def peak_view(figures: BandFigures, other: bool, preset: units.Preset) -> PeakView:
     """The peak of one side within the band."""
     top = figures.other_peak if other else figures.stock_peak
@@ -169,7 +190,17 @@ def peak_view(figures: BandFigures, other: bool, preset: units.Preset) -> PeakVi
 
 
 def _use_view(use: Use, chosen: bool) -> UseView:
-    return UseView(use.name, use.low_rpm, use.high_rpm, use.own, use.kept, chosen)
+    low, high = use.band
+    return UseView(use.name, low, high, use.own, use.kept, chosen, use.by, _drawn(use) if use.by != "band" else [])
+
+
+def _drawn(use: Use) -> list[ShareView]:
+    """Where a use's time goes, as it is drawn."""
+    ends = np.unique([end for one in use.profile.shares for end in (one.low, one.high)])
+    density = use.profile.density(ends[:-1])
+    most = float(density.max())
+    found = zip(ends[:-1].tolist(), ends[1:].tolist(), (density / most).tolist(), strict=True)
+    return [ShareView(low, high, round(share, 3)) for low, high, share in found if share > 0]
 
 
 def _reference_row(
@@ -208,8 +239,8 @@ def _cell(one: Against, standing: Standing, preset: units.Preset) -> CellView | 
     found = next((band for other, band in standing.figures if other is one), None)
     if found is None:
         return None
-    power, verdict, use = found.power, found.power.verdict, standing.use
-    partly = found.high - found.low < WHOLE * (use.high_rpm - use.low_rpm)
+    power, verdict = found.power, found.power.verdict
+    partly = found.reached < WHOLE
     over = f", over {speeds(found)} rpm only" if partly else ""
     return CellView(
         units.show_difference(verdict.change, "power", preset),

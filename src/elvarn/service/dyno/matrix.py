@@ -104,7 +104,7 @@ class _Grid:
     def adds(self, hue: int, before: int, after: int) -> CellView | None:
         """What another throttle adds on a manifold."""
         one, two = self.at(hue, before), self.at(hue, after)
-        band = self.designs.between(one, two).over(self.standing.use.band) if one and two else None
+        band = self.designs.between(one, two).over(self.standing.use.profile) if one and two else None
         return self._view(band.power.verdict, band.power.fraction) if band else None
 
     def said(self, hues: list[int], dashes: list[int]) -> list[Sentence]:
@@ -128,9 +128,7 @@ class _Grid:
             return None
         pulls = [cell.curves for cell in cells]
         try:
-            known = effects(
-                pulls[0], pulls[1], pulls[2], pulls[3], self.designs.known_for(*cells), (band.low, band.high)
-            )
+            known = effects(pulls[0], pulls[1], pulls[2], pulls[3], self.designs.known_for(*cells), band.profile)
         except CoreError:
             return None
         return sentence(self._in_words(names, known), Grade.COMPUTED, paper=True)

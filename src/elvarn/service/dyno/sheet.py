@@ -88,6 +88,15 @@ class JudgedView:
 
 
 @dataclass(frozen=True)
+class OfferedUse:
+    """A usual use that is not shown by itself, with its band, to begin with."""
+
+    name: str
+    low_rpm: float
+    high_rpm: float
+
+
+@dataclass(frozen=True)
 class DynoSheet:
     """The dyno screen of a job. Where nothing was pulled there is no plate, and the margin says what is next."""
 
@@ -103,6 +112,7 @@ class DynoSheet:
     margin: list[Sentence]
     cautions: list[str]
     start: StartView
+    offered: list[OfferedUse]
 
 
 @dataclass(frozen=True)
@@ -149,6 +159,7 @@ def sheet_of(
         ],
         cautions=CAUTIONS[Step.DYNO],
         start=start_of(record),
+        offered=[OfferedUse(*one) for one in designs.offered] if designs else [],
     )
 
 

@@ -10,7 +10,8 @@ from elvarn.core.dyno.pairing import WEATHER
 from elvarn.core.finding import Grade
 from elvarn.core.verdict import Verdict
 from elvarn.service.dyno.designs import Against, Designs
-from elvarn.service.dyno.judged import Standing, peak_view, speeds
+from elvarn.service.dyno.judged import Standing, averaged, peak_view
+from elvarn.service.dyno.uses import Use
 from elvarn.service.kernel.sentences import Sentence, first_up, from_finding, listed, sentence, what_would_tell
 from elvarn.service.record.job import JobRecord
 
@@ -30,7 +31,8 @@ def about_designs(
     said += _verdict(designs, chosen, preset)
     said += _not_reached(chosen)
     if chosen.best is not None:
-        said += _price(designs, chosen.best[0], preset)
+        said += _gears(chosen)
+        said += _price(designs, chosen, preset)
         said += _peaks(designs, chosen, preset)
     for standing in found:
         if standing is not chosen:
@@ -70,8 +72,10 @@ def _not_reached(chosen: Standing) -> Iterator[Sentence]:
     if chosen.best is not None:
         band = chosen.best[1]
         if band.low > low + 1 or band.high < high - 1:
+            share = "" if chosen.use.by == "band" else f", {100 * band.reached:.0f} % of the time"
             text = (
-                f"Of {low:.0f} to {high:.0f} rpm only {band.low:.0f} to {band.high:.0f} rpm was pulled: that is judged."
+                f"Of {low:.0f} to {high:.0f} rpm only {band.low:.0f} to {band.high:.0f} rpm was pulled{share}: that is "
+                "judged."
             )
             yield sentence(text, Grade.MEASURED, "doubt", paper=True)
 
@@ -81,7 +85,7 @@ def _verdict(designs: Designs, chosen: Standing, preset: units.Preset) -> Iterat
         return
     best, band = chosen.best
     verdict = band.power.verdict
-    figure, where = _figure(verdict, f"cell-{best.design.build_id}", preset), f"averaged over {speeds(band)} rpm"
+    figure, where = _figure(verdict, f"cell-{best.design.build_id}", preset), averaged(chosen.use, band)
     percent, basis = (
         units.percent_text(band.power.fraction),
         ", with an assumed repeatability" if verdict.assumed else "",
@@ -107,7 +111,7 @@ def _next_best(designs: Designs, chosen: Standing, preset: units.Preset) -> Iter
     if len(chosen.figures) < 2 or chosen.figures[1][1].power.verdict.change <= 0:
         return
     (best, _), (after, _) = chosen.figures[:2]
-    band = designs.between(after.design, best.design).over(chosen.use.band)
+    band = designs.between(after.design, best.design).over(chosen.use.profile)
     if band is None:
         return
     verdict = band.power.verdict
@@ -119,12 +123,34 @@ def _next_best(designs: Designs, chosen: Standing, preset: units.Preset) -> Iter
         yield sentence(answer, Grade.MEASURED, "doubt", action=_would(verdict), paper=True)
 
 
-def _price(designs: Designs, best: Against, preset: units.Preset) -> Iterator[Sentence]:
+def _gears(chosen: Standing) -> Iterator[Sentence]:
+    """Where the engine stands after each shift."""
+    after = chosen.use.after_shifts
+    if after:
+        falls = listed([units.to_fifty(speed) for speed in after])
+        answer = f"A shift at {units.to_fifty(chosen.use.band[1])} rpm falls to {falls} rpm."
+        reason = f"Below {units.to_fifty(min(after))} rpm the engine stands only when it pulls away in its first gear."
+        yield sentence(answer, Grade.COMPUTED, reason=reason, paper=True)
+
+
+def _only_pulling_away(use: Use, stretch: Stretch) -> str:
+    """Said of a loss that is met in the first gear alone."""
+    if not use.after_shifts or stretch.high > min(use.after_shifts):
+        return ""
+    return "With these gears that is met only when pulling away."
+
+
+def _price(designs: Designs, chosen: Standing, preset: units.Preset) -> Iterator[Sentence]:
+    if chosen.best is None:
+        return
+    best = chosen.best[0]
     found = best.compared.traces if best.compared else None
     if found is None:
         return
     if found.power.lost:
-        yield sentence(_stretch(best, "loses", _worst(found.power.lost), preset), Grade.MEASURED, "doubt", paper=True)
+        worst = _worst(found.power.lost)
+        answer, reason = _stretch(best, "loses", worst, preset), _only_pulling_away(chosen.use, worst)
+        yield sentence(answer, Grade.MEASURED, "doubt", reason=reason, paper=True)
     if found.power.gained:
         yield sentence(_stretch(best, "gains", _worst(found.power.gained), preset), Grade.MEASURED)
     clear = [c for c in found.crossings if c.clear]

@@ -8,7 +8,7 @@ import Margin from '@/ui/Margin.vue'
 import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
 import NotShown from '@/ui/NotShown.vue'
-import BandForm from './BandForm.vue'
+import UseForm from './UseForm.vue'
 import DesignTable from './DesignTable.vue'
 import MatrixTable from './MatrixTable.vue'
 import MappingPanel from './MappingPanel.vue'
@@ -108,7 +108,7 @@ useKeys([
   { key: 'l', says: 'a live pull', run: recording.start },
   { key: 'e', says: 'the dyno and where it answers', run: () => (dynoOpen.value = true) },
   ...uses,
-  { key: 'b', says: 'another band', run: () => (bandOpen.value = true) },
+  { key: 'b', says: 'another band, gears or a log', run: () => (bandOpen.value = true) },
   { key: 't', says: 'torque or power', run: flip },
   { key: 'd', says: 'against the next design', run: nextReference },
   { key: '%', says: 'percent or figures', run: () => (percent.value = !percent.value) },
@@ -191,6 +191,7 @@ useKeys([
           :chosen="chosen"
           :quantity="quantity"
           :band="bandNow"
+          :shares="chosenUse?.shares ?? []"
           :band-words="bandWords"
           :peaks="peaks"
           :height="height"
@@ -198,7 +199,7 @@ useKeys([
         <div class="keys narrow">
           <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
           <button type="button" @click="recording.start()"><KeyCap k="L" /> live pull</button>
-          <button type="button" @click="bandOpen = true"><KeyCap k="B" /> band</button>
+          <button type="button" @click="bandOpen = true"><KeyCap k="B" /> band, gears</button>
           <button type="button" @click="flip">
             <KeyCap k="T" /> {{ quantity === 'power' ? 'torque' : 'power' }}
           </button>
@@ -207,12 +208,20 @@ useKeys([
             <KeyCap k="%" /> {{ percent ? table.unit : 'percent' }}
           </button>
           <button type="button" @click="observed = !observed">
-            <KeyCap k="C" /> {{ observed ? 'corrected' : 'as observed' }}
+            <KeyCap k="C" /> {{ observed ? 'corrected' : 'observed' }}
           </button>
-          <button type="button" @click="hide(chosen)"><KeyCap k="Space" /> hide the marked one</button>
-          <a :href="`/api/jobs/${jobId}/designs.svg?units=${units}`" download>picture</a>
-          <a :href="`/api/jobs/${jobId}/designs.csv`" download>curves, CSV</a>
+          <button type="button" @click="hide(chosen)"><KeyCap k="Space" /> hide</button>
+          <a :href="`/api/jobs/${jobId}/designs.svg?units=${units}`" download>SVG</a>
+          <a :href="`/api/jobs/${jobId}/designs.csv`" download>CSV</a>
         </div>
+        <UseForm
+          v-if="bandOpen"
+          :use="chosenUse"
+          :offered="sheet.offered"
+          @look="((band = $event), (bandOpen = false))"
+          @kept="keptUse"
+          @leave="bandOpen = false"
+        />
         <div class="lower" :class="{ both: judged?.matrix }">
           <DesignTable
             :table="table"
@@ -246,13 +255,6 @@ useKeys([
           <button type="button" @click="recording.start()"><KeyCap k="L" /> live pull</button>
         </div>
       </div>
-      <BandForm
-        v-if="bandOpen"
-        :use="chosenUse"
-        @look="((band = $event), (bandOpen = false))"
-        @kept="keptUse"
-        @leave="bandOpen = false"
-      />
       <p v-if="files.error.value" class="harm" role="alert">{{ files.error.value }}</p>
       <StrikeForm
         v-if="striking"
