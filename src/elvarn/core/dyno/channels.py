@@ -59,9 +59,13 @@ class Channel:
         return self._extreme(low, high, -1)
 
     def mean(self, low: float, high: float) -> float:
-        """Mean over the speeds between two that were logged."""
-        inside = (self.engine_speed_rpm >= low) & (self.engine_speed_rpm <= high)
-        return float(self.values[inside].mean()) if inside.any() else float("nan")
+        """Mean between two speeds, as far as was logged; not a number where nothing was."""
+        low, high = max(low, float(self.engine_speed_rpm[0])), min(high, float(self.engine_speed_rpm[-1]))
+        if low >= high:
+            return float("nan")
+        inside = self.engine_speed_rpm[(self.engine_speed_rpm > low) & (self.engine_speed_rpm < high)]
+        speeds = np.concatenate(([low], inside, [high]))
+        return float(np.trapezoid(np.interp(speeds, self.engine_speed_rpm, self.values), speeds) / (high - low))
 
     def _extreme(self, low: float, high: float, sign: int) -> tuple[float, float]:
         inside = np.flatnonzero((self.engine_speed_rpm >= low) & (self.engine_speed_rpm <= high))

@@ -15,6 +15,7 @@ from elvarn.service.dyno.changes import Change, changes_of
 from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
+from elvarn.service.dyno.logged import about_logged
 from elvarn.service.dyno.matrix import MatrixView, matrix_of
 from elvarn.service.dyno.parts import about_parts
 from elvarn.service.dyno.plate import DesignsPlate, curves_out, plate_of
@@ -143,6 +144,7 @@ def sheet_of(
 ) -> DynoSheet:
     """The dyno screen of a job that is loaded already, with its designs."""
     chosen, _ = standings_of(designs, asked.use, asked.band) if designs else (None, [])
+    logged = about_logged(record.session, designs, chosen) if designs else []
     return DynoSheet(
         pulls=_pull_views(record, designs),
         designs=_design_views(record),
@@ -152,7 +154,7 @@ def sheet_of(
         reference_id=designs.reference.build_id if designs else None,
         plate=plate_of(designs, preset) if designs else None,
         judged=_judged(designs, asked, preset, record.builds, currency) if designs else None,
-        trust=about_trust(designs) if designs else [],
+        trust=[*logged, *about_trust(designs)] if designs else [],
         margin=[
             *about_flow(record.pairs.fraction if record.pairs.alike else None, _made(designs, record, chosen)),
             what_is_next(record, designs),

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from elvarn import units
-from elvarn.core.dyno.compare import Traces
+from elvarn.core.dyno.compare import Traces, named_judged, over_band
 from elvarn.core.dyno.correction import Standard
 from elvarn.core.dyno.curves import Stretch
 from elvarn.core.dyno.pairing import WEATHER
@@ -17,6 +17,7 @@ from elvarn.service.record.job import JobRecord
 
 WEATHER_TELLS = "Enter the weather of each day and compare corrected, or pull both on one day."
 ALIKE_TELLS = "Pull both alike, or mend what was noted wrongly: click the pull."
+LEAST_STRETCH_RPM = 100.0  # of which an average is worth a word; choice, no source
 FURTHER = "Pull further to see its peak."
 TRUSTED = {"trusted_torque": "torque", "trusted_power": "power"}
 
@@ -149,10 +150,11 @@ def _price(designs: Designs, chosen: Standing, preset: units.Preset) -> Iterator
         return
     if found.power.lost:
         worst = _worst(found.power.lost)
-        answer, reason = _stretch(best, "loses", worst, preset), _only_pulling_away(chosen.use, worst)
-        yield sentence(answer, Grade.MEASURED, "doubt", reason=reason, paper=True)
+        reason = f"{_on_average(best, worst, preset)} {_only_pulling_away(chosen.use, worst)}".strip()
+        yield sentence(_stretch(best, "loses", worst, preset), Grade.MEASURED, "doubt", reason=reason, paper=True)
     if found.power.gained:
-        yield sentence(_stretch(best, "gains", _worst(found.power.gained), preset), Grade.MEASURED)
+        most = _worst(found.power.gained)
+        yield sentence(_stretch(best, "gains", most, preset), Grade.MEASURED, reason=_on_average(best, most, preset))
     clear = [c for c in found.crossings if c.clear]
     if clear:
         at = listed([f"[{units.to_fifty(c.engine_speed_rpm)}](crossing-{i})" for i, c in enumerate(clear[:3])])
@@ -250,6 +252,19 @@ def _stretch(one: Against, verb: str, stretch: Stretch, preset: units.Preset) ->
     low, high, most = (units.to_fifty(speed) for speed in (stretch.low, stretch.high, stretch.extreme_rpm))
     where = f"between {low} and {high} rpm, most at {most} rpm"
     return f"{line(one)} {verb} up to [{shown.text} {shown.unit}](strip) {where}."
+
+
+def _on_average(one: Against, stretch: Stretch, preset: units.Preset) -> str:
+    """The mean over a stretch, which is its area over its width. Where the stretch lies follows from the curves, so its
+    ± allows for having looked at all speeds."""
+    compared = one.compared
+    if compared is None or compared.traces is None or stretch.high - stretch.low < LEAST_STRETCH_RPM:
+        return ""
+    grid = compared.traces.grid
+    judged = named_judged(float(grid[0]), float(grid[-1]))
+    verdict = over_band(compared, (stretch.low, stretch.high), judged).power.verdict
+    mean = units.show_difference(verdict.change, "power", preset)
+    return f"On average there {mean.text} ±{_width(verdict, preset)}."
 
 
 def _worst(stretches: Sequence[Stretch]) -> Stretch:

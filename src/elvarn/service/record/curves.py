@@ -6,6 +6,7 @@ from uuid import UUID
 import numpy as np
 from sqlalchemy.orm import Session
 
+from elvarn.core.dyno.channels import Channel, channel_of
 from elvarn.core.dyno.compare import BandComparison, Compared
 from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pull import Curve, clean_pull
@@ -19,6 +20,7 @@ class CurveShelf:
     def __init__(self) -> None:
         self._curves: Memo[UUID, Curve] = Memo(256)
         self._scaled: Memo[tuple[UUID, float], Curve] = Memo(256)
+        self._channels: Memo[UUID, dict[str, Channel]] = Memo(256)
         self.comparisons: Memo[Hashable, Compared] = Memo(64)
         self.bands: Memo[tuple[Compared, Hashable], BandComparison | None] = Memo(256)
         self.known: Memo[Hashable, DynoKnown] = Memo(16)
@@ -26,6 +28,10 @@ class CurveShelf:
     def curves(self, session: Session, pull_ids: Sequence[UUID]) -> list[Curve]:
         """The clean curve of each pull, in order."""
         return [self._curves.get(identifier, lambda i=identifier: _read(session, i)) for identifier in pull_ids]  # type: ignore[misc]
+
+    def channels(self, session: Session, pull_id: UUID) -> dict[str, Channel]:
+        """What was logged beside a pull, by name, over its engine speeds as they stood in the file."""
+        return self._channels.get(pull_id, lambda: _read_channels(session, pull_id))
 
     def times(self, session: Session, factors: Sequence[tuple[UUID, float]]) -> list[Curve]:
         """The clean curve of each pull, multiplied by its factor, in order."""
@@ -39,3 +45,9 @@ class CurveShelf:
 def _read(session: Session, pull_id: UUID) -> Curve:
     speed, torque = queries.rows_of_pull(session, pull_id)
     return clean_pull(np.array(speed), np.array(torque))
+
+
+def _read_channels(session: Session, pull_id: UUID) -> dict[str, Channel]:
+    speed, logged = queries.channels_of_pull(session, pull_id)
+    found = {name: channel_of(np.array(speed), np.array(values, float)) for name, values in logged.items()}
+    return {name: channel for name, channel in found.items() if channel is not None}

@@ -30,6 +30,7 @@ from elvarn.store.queries.plans import flows_of_plan, plans_of, probes_of_plan
 from elvarn.store.queries.pulls import (
     PulledJob,
     PulledPull,
+    channels_of_pull,
     pulled_in_job,
     pulled_job,
     pulled_on_dyno,
@@ -57,6 +58,7 @@ __all__ = [
     "builds_of",
     "builds_with_parts",
     "capture_place",
+    "channels_of_pull",
     "checks_of",
     "closed_jobs",
     "count_open_jobs",

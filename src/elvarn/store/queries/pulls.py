@@ -95,6 +95,12 @@ def rows_of_pull(session: Session, pull_id: UUID) -> tuple[list[float], list[flo
     return row[0], row[1]
 
 
+def channels_of_pull(session: Session, pull_id: UUID) -> tuple[list[float], dict[str, list[float | None]]]:
+    """Speeds of a pull, and what was logged beside, by name; no speeds where nothing was."""
+    logged = session.scalar(select(PullReading.channels).where(PullReading.id == pull_id)) or {}
+    return (rows_of_pull(session, pull_id)[0], logged) if logged else ([], {})
+
+
 def _pulled(session: Session, wanted: Any, most: int) -> list[PulledPull]:
     ordered = wanted.order_by(_card.pulled_at.desc(), _reading.created_at.desc()).limit(most)
     return [PulledPull(*row) for row in reversed(session.connection().execute(ordered).all())]
