@@ -14,7 +14,7 @@ from elvarn.api.attached import attached
 from elvarn.api.depends import Curves as CurvesShelf
 from elvarn.api.depends import Files, Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
-from elvarn.exchange.paper import flow_sheet_pdf
+from elvarn.exchange.paper import flow_sheet_pdf, picture_png
 from elvarn.exchange.plate import Curves, Design, plate_svg
 from elvarn.service.handover import closing as handover_closing
 from elvarn.service.handover import designs as handover_designs
@@ -46,6 +46,16 @@ def designs_svg(job_id: UUID, snapshots: Snapshots, curves: CurvesShelf, units: 
     with snapshots.begin() as session:
         plate = handover_designs.picture_of(session, curves, job_id, units)
     return Response(_plate(plate), media_type="image/svg+xml", headers=attached("designs.svg"))
+
+
+@router.get("/jobs/{job_id}/designs.png", response_class=Response)
+def designs_png(
+    job_id: UUID, snapshots: Snapshots, curves: CurvesShelf, fonts: Fonts, units: Units = "trade"
+) -> Response:
+    """The plate of the designs as a picture of points."""
+    with snapshots.begin() as session:
+        plate = handover_designs.picture_of(session, curves, job_id, units)
+    return Response(picture_png(_plate(plate), fonts), media_type="image/png", headers=attached("designs.png"))
 
 
 @router.get("/jobs/{job_id}/handed/{sheet_id}.pdf", response_class=Response)

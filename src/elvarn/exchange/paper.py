@@ -2,8 +2,9 @@
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
+PPI = 144.0  # of a picture
 TEMPLATES = Path(__file__).parent / "templates"
 
 
@@ -21,15 +22,26 @@ def receipt_pdf(receipt: dict[str, Any], fonts: Path) -> bytes:
     return _page("receipt.typ", receipt, fonts)
 
 
+def picture_png(drawing: str, fonts: Path) -> bytes:
+    """An SVG drawing as PNG, twice as fine as a screen."""
+    return _set("picture.typ", {"svg": drawing}, fonts, "png")
+
+
 def _page(template: str, words: dict[str, Any], fonts: Path) -> bytes:
-    """A page as PDF. A missing font is an error: a page in a wrong font is not ours."""
+    return _set(template, {"sheet": json.dumps(words, default=str)}, fonts, "pdf")
+
+
+def _set(template: str, inputs: dict[str, str], fonts: Path, kind: Literal["pdf", "png"]) -> bytes:
+    """A page that is set. A missing font is an error: a page in a wrong font is not ours."""
     import typst
 
     content, warnings = typst.compile_with_warnings(
         TEMPLATES / template,
-        sys_inputs={"sheet": json.dumps(words, default=str)},
+        sys_inputs=inputs,
         font_paths=[fonts],
         ignore_system_fonts=True,
+        format=kind,
+        ppi=PPI,
     )
     if warnings:
         raise PaperError("; ".join(warning.message for warning in warnings))

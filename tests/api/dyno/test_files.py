@@ -1,6 +1,9 @@
 """Dyno files in, and pulls out and in again."""
 
+from io import BytesIO
+
 import pytest
+from PIL import Image
 
 from tests.api.dyno.asking import PORTED, RPM, STOCK, content, said
 
@@ -137,6 +140,9 @@ def test_curves_go_out_as_a_file_that_is_read_again_and_as_a_picture(shop, job, 
     assert [run["mapping"]["speed_column"] for run in seen["runs"]] == [0, 2]
     again = shop.kept(shop.pull(identifier, stock, client.get(f"/api/jobs/{identifier}/designs.csv").content))
     assert again["id"]
+    points = client.get(f"/api/jobs/{identifier}/designs.png")
+    assert points.headers["content-type"] == "image/png"
+    assert Image.open(BytesIO(points.content)).width == 2 * (680 + 20)
     picture = client.get(f"/api/jobs/{identifier}/designs.svg").text
     assert picture.startswith("<svg")
     assert "stage 2" in picture

@@ -2185,6 +2185,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/designs.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Designs Png
+         * @description The plate of the designs as a picture of points.
+         */
+        get: operations["designs_png_api_jobs__job_id__designs_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/handed/{sheet_id}.pdf": {
         parameters: {
             query?: never;
@@ -12521,6 +12541,38 @@ export interface operations {
         };
     };
     designs_svg_api_jobs__job_id__designs_svg_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    designs_png_api_jobs__job_id__designs_png_get: {
         parameters: {
             query?: {
                 /** @description unit preset of the figures in the answer */

@@ -212,6 +212,7 @@ useKeys([
           </button>
           <button type="button" @click="hide(chosen)"><KeyCap k="Space" /> hide</button>
           <a :href="`/api/jobs/${jobId}/designs.svg?units=${units}`" download>SVG</a>
+          <a :href="`/api/jobs/${jobId}/designs.png?units=${units}`" download>PNG</a>
           <a :href="`/api/jobs/${jobId}/designs.csv`" download>CSV</a>
         </div>
         <UseForm
