@@ -1,5 +1,6 @@
 """Dyno files as they come: each a mess of its own, read right or asked about, none guessed."""
 
+from dataclasses import replace
 from io import BytesIO
 
 import numpy as np
@@ -242,3 +243,37 @@ class TestHead:
 def test_what_is_no_table_is_refused(content):
     with pytest.raises(TableError):
         read_table(content)
+
+
+class TestDrum:
+    """An inertia drum logs its speed and time; torque follows from its inertia."""
+
+    TIME = np.arange(0, 12, 0.05)
+    SPEED = np.sqrt(250.0**2 + TIME * 2 * 60_000 / 2.5)  # rad/s of the drum, at a steady 60 kW and 2.5 kg m²
+    DRUM_RPM = SPEED * 60 / (2 * np.pi)
+
+    def read(self, heading, *columns):
+        table = read([heading, *rows(self.TIME, self.DRUM_RPM, *columns, decimals=4)])
+        (mapping,) = guess_maps(guess_columns(table))
+        return table, mapping
+
+    def known(self, mapping, **more):
+        return replace(mapping, drum=replace(mapping.drum, inertia_kg_m2=2.5), **more)
+
+    def test_its_power_comes_back(self):
+        table, mapping = self.read("time [s],Drum speed [rpm],rpm", self.DRUM_RPM * 1.5)
+        assert (mapping.speed_column, mapping.drum.speed_column, mapping.drum.time_column) == (2, 1, 0)
+        found = extract_pull(table, self.known(mapping))
+        power = found.torque * found.engine_speed_rpm * 2 * np.pi / 60
+        assert power[5:-5] == pytest.approx(60_000, rel=0.005)
+
+    def test_without_engine_speed_its_ratio_is_asked(self):
+        table, mapping = self.read("time [ms],Roller rpm")
+        assert mapping.speed_unit == "drum rpm"
+        with pytest.raises(TableError, match="rpm at 100 drum rpm"):
+            extract_pull(table, self.known(mapping))
+
+    def test_its_inertia_is_asked(self):
+        table, mapping = self.read("time [s],Drum speed [rpm],rpm", self.DRUM_RPM * 1.5)
+        with pytest.raises(TableError, match="moment of inertia"):
+            extract_pull(table, mapping)

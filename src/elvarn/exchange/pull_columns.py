@@ -9,17 +9,20 @@ from elvarn.exchange.pull_channels import channel_columns
 from elvarn.exchange.table import Table
 from elvarn.given import given
 
-Role = Literal["speed", "road", "torque", "power", "other"]
+Role = Literal["speed", "road", "drum", "torque", "power", "other"]
 
 ROLE_WORDS: tuple[tuple[Role, str], ...] = (
     ("speed", r"rpm|engine.?speed|speed.*engine|drehzahl|rev|n_eng"),
     ("torque", r"torque|tq|moment|drehm|couple"),
     ("power", r"power|leistung|puissance|\bpwr\b|\bhp\b|\bkw\b|\bps\b"),
 )
+DRUM_RPM = "drum rpm"
 SPEED_UNITS = ("rpm", "km/h", "mph")
+GEARED = ("km/h", "mph", DRUM_RPM)  # engine speed follows from them by a ratio
 TORQUE_UNITS = ("lbf·ft", "N·m", "kgf·m")
 POWER_UNITS = ("hp", "kW", "PS", "W")
 ROAD_SPEED = {"km/h": "km/h", "kmh": "km/h", "kph": "km/h", "mph": "mph"}
+DRUM = re.compile(r"drum|roller|dyno", re.I)
 NOT_ENGINE = re.compile(r"road|vehicle|wheel|drum|roller|car\b|gps", re.I)
 
 
@@ -38,10 +41,21 @@ class ColumnGuess:
 
 
 @given
+class Drum:
+    """An inertia drum in place of torque: the columns of its speed [rpm] and of time, its moment of inertia [kg m²],
+    and the width of the smoothing [s]."""
+
+    speed_column: int
+    time_column: int
+    inertia_kg_m2: float | None = None
+    smoothing_s: float = 0.3
+
+
+@given
 class ColumnMap:
     """Which columns hold what: `power_column` may be empty, or torque's where only power was logged. A unit that the
-    file does not say is empty until it is chosen. Road speed becomes engine speed by `rpm_at_100`, the engine speed at
-    100 of its unit."""
+    file does not say is empty until it is chosen. Road or drum speed becomes engine speed by `rpm_at_100`, the engine
+    speed at 100 of its unit. With a drum there is neither torque nor power."""
 
     speed_column: int
     torque_column: int | None
@@ -50,6 +64,7 @@ class ColumnMap:
     power_unit: str
     speed_unit: str = "rpm"
     rpm_at_100: float | None = None
+    drum: Drum | None = None
 
 
 def guess_columns(table: Table) -> list[ColumnGuess]:
@@ -72,7 +87,9 @@ def guess_map(guesses: list[ColumnGuess]) -> ColumnMap | None:
     by_role = {guess.role: guess for guess in reversed(guesses)}
     speed = by_role.get("speed") or by_role.get("road")
     torque, power = by_role.get("torque"), by_role.get("power")
-    if speed is None or (torque is None and power is None):
+    if torque is None and power is None:
+        return _drum_map(speed, by_role.get("drum"), guesses)
+    if speed is None:
         return None
     return ColumnMap(
         speed.index,
@@ -82,6 +99,15 @@ def guess_map(guesses: list[ColumnGuess]) -> ColumnMap | None:
         (power.unit if power else None) or "",
         speed.unit or "rpm",
     )
+
+
+def _drum_map(speed: ColumnGuess | None, drum: ColumnGuess | None, guesses: list[ColumnGuess]) -> ColumnMap | None:
+    """A drum's speed with time, in place of torque; engine speed beside it, or by its ratio."""
+    time = next((one for one in guesses if one.channel.startswith("time")), None)
+    if drum is None or time is None:
+        return None
+    engine, unit = (drum, DRUM_RPM) if speed is None else (speed, speed.unit or "rpm")
+    return ColumnMap(engine.index, None, "", None, "", unit, drum=Drum(drum.index, time.index))
 
 
 def guess_maps(guesses: list[ColumnGuess]) -> list[ColumnMap]:
@@ -107,7 +133,7 @@ def _guess(heading: str, unit_written: str) -> tuple[Role, str | None]:
     for role in ("speed", "torque", "power"):
         unit = units.recognise_unit(written, role)
         if unit:
-            return ("other", None) if role == "speed" and _is_no_engine(heading) else (role, unit)
+            return _other_speed(heading) if role == "speed" and _is_no_engine(heading) else (role, unit)
     if unit_written and units.recognise_any_unit(unit_written):
         return "other", None
     return _by_words(heading, bool(unit_written))
@@ -118,10 +144,17 @@ def _is_no_engine(heading: str) -> bool:
     return bool(NOT_ENGINE.search(heading)) and "engine" not in heading.lower()
 
 
+def _other_speed(heading: str) -> tuple[Role, str | None]:
+    """A speed in rpm that is not the engine's: a drum's, or a wheel's, of which nothing follows."""
+    return ("drum", "rpm") if DRUM.search(heading) else ("other", None)
+
+
 def _by_words(heading: str, unit_is_strange: bool) -> tuple[Role, str | None]:
     """What a heading's words say. A unit that was written and is not known is none."""
     for named, words in ROLE_WORDS:
-        if re.search(words, heading.lower()) and not (named == "speed" and _is_no_engine(heading)):
+        if re.search(words, heading.lower()):
+            if named == "speed" and _is_no_engine(heading):
+                return _other_speed(heading) if _unit_in_words(heading, named) else ("other", None)
             return named, None if unit_is_strange else _unit_in_words(heading, named)
     for named, _ in ROLE_WORDS:
         unit = _unit_in_words(heading, named)

@@ -10,9 +10,10 @@ from elvarn import units
 from elvarn.core.arrays import Array
 from elvarn.core.dyno.correction import power_from_torque, torque_from_power
 from elvarn.core.dyno.detect import sweeps
+from elvarn.core.dyno.inertia import drum_torque
 from elvarn.core.dyno.pull import FEWEST_POINTS, contradictions
 from elvarn.exchange.pull_channels import channel_columns, values_of
-from elvarn.exchange.pull_columns import POWER_UNITS, ROAD_SPEED, TORQUE_UNITS, ColumnMap
+from elvarn.exchange.pull_columns import DRUM_RPM, GEARED, POWER_UNITS, TORQUE_UNITS, ColumnMap, Drum
 from elvarn.exchange.table import Column, Table, TableError
 
 MOST_DRAWN = 400  # rows of a trace
@@ -124,6 +125,8 @@ def extract_pull(
     """
     table = _cut(table, rows)
     speed = _engine_speed(table, mapping)
+    if mapping.drum is not None:
+        return _from_drum(table, mapping, mapping.drum, speed)
     _ask_for_units(table, mapping, speed)
     torque = _in_si(table, mapping.torque_column, mapping.torque_unit, "torque")
     power = _in_si(table, mapping.power_column, mapping.power_unit, "power")
@@ -136,6 +139,24 @@ def extract_pull(
         turning = np.where(speed > 0, speed, np.nan)
         torque = np.array([torque_from_power(p, n) if n > 0 else np.nan for p, n in zip(power, turning, strict=True)])
     return PullRows(speed, torque, channels_in(table, mapping))
+
+
+def _from_drum(table: Table, mapping: ColumnMap, drum: Drum, speed: Array) -> PullRows:
+    """Torque from a drum that is spun up. Raises TableError where its inertia is not known."""
+    if not drum.inertia_kg_m2:
+        raise TableError("The file has a drum's speed and no torque. Enter the drum's moment of inertia in kg·m².")
+    times = next((one for one in channel_columns(table, set()) if one.index == drum.time_column), None)
+    if times is None or times.name != "time_s":
+        raise TableError("Time has to be in seconds (s) or milliseconds (ms). Name its unit in the heading.")
+    turns = 2 * np.pi / 60
+    smooth, torque = drum_torque(
+        drum.inertia_kg_m2,
+        np.array(values_of(table, times)),
+        _figures(table, drum.speed_column, "drum's speed") * turns,
+        speed * turns,
+        drum.smoothing_s,
+    )
+    return PullRows(smooth / turns, torque, channels_in(table, mapping))
 
 
 def channels_in(table: Table, mapping: ColumnMap, only: str = "") -> dict[str, Array]:
@@ -157,10 +178,11 @@ def _cut(table: Table, rows: tuple[int, int] | None) -> Table:
 
 def _engine_speed(table: Table, mapping: ColumnMap) -> Array:
     speed = _figures(table, mapping.speed_column, "engine speed")
-    if mapping.speed_unit not in ROAD_SPEED.values():
+    if mapping.speed_unit not in GEARED:
         return speed
     if not mapping.rpm_at_100:
-        raise TableError(f"The file has road speed. Enter the engine's rpm at 100 {mapping.speed_unit}.")
+        what = "the drum's speed" if mapping.speed_unit == DRUM_RPM else "road speed"
+        raise TableError(f"The file has {what}. Enter the engine's rpm at 100 {mapping.speed_unit}.")
     return speed * mapping.rpm_at_100 / 100
 
 

@@ -2,6 +2,7 @@
 
 from io import BytesIO
 
+import numpy as np
 import pytest
 from PIL import Image
 
@@ -14,7 +15,7 @@ def test_columns_are_mapped_once(shop, job):
     assert first["mapping"] is None
     assert "Map them by hand" in first["findings"][0]["text"]
     mapping = {"speed_column": 0, "torque_column": 1, "torque_unit": "N·m", "power_column": 2, "power_unit": "kW",
-               "speed_unit": "rpm", "rpm_at_100": None}  # fmt: skip
+               "speed_unit": "rpm", "rpm_at_100": None, "drum": None}  # fmt: skip
     shop.kept(shop.pull(*job[:2], odd, mapping=mapping))
     again = shop.kept(shop.preview(content(PORTED, headings="A;B;C")))
     assert again["remembered"]
@@ -128,6 +129,32 @@ class TestFiles:
         assert "rpm at 100 km/h" in shop.pull(identifier, stock, file).json()["detail"]
         shop.kept(shop.pull(identifier, stock, file, mapping={**seen["mapping"], "rpm_at_100": 4000}))
         assert shop.get(f"/jobs/{identifier}/dyno")["plate"]["curves"][0]["engine_speed_rpm"][-1] == 7000
+
+
+def test_a_drums_pulls_are_compared_smoothed_alike_alone(shop, job):
+    """Once known, the inertia is remembered for files with the same headings."""
+    identifier, stock, ported = job
+
+    def drum(power):
+        time = np.arange(0, 9, 0.05)
+        turns = np.sqrt(150.0**2 + time * 2 * power / 2.5) * 60 / (2 * np.pi)
+        lines = [f"{t:.2f},{n:.4f},{n * 1.4:.3f}" for t, n in zip(time, turns, strict=True)]
+        return "\n".join(["time [s],Drum speed [rpm],rpm", *lines]).encode()
+
+    seen = shop.kept(shop.preview(drum(60_000)))
+    assert "moment of inertia" in seen["findings"][0]["text"]
+    mapping = {**seen["mapping"], "drum": {**seen["mapping"]["drum"], "inertia_kg_m2": 2.5}}
+    shop.kept(shop.pull(identifier, stock, drum(60_000), mapping=mapping))
+    again = shop.kept(shop.preview(drum(63_000)))
+    assert again["mapping"]["drum"]["inertia_kg_m2"] == 2.5
+    wide = {**mapping, "drum": {**mapping["drum"], "smoothing_s": 0.6}}
+    pull = shop.kept(shop.pull(identifier, ported, drum(63_000), mapping=wide))["id"]
+    assert shop.get(f"/jobs/{identifier}/dyno")["judged"]["head"]["unlike"] == "not comparable: smoothing"
+    shop.kept(shop.put(f"/strikes/{pull}", {"person_id": shop.person, "reason": "smoothed otherwise",
+                                            "struck_at": "2026-03-02T10:00:00Z"}))  # fmt: skip
+    shop.kept(shop.pull(identifier, ported, drum(63_000), mapping=mapping, accepted=["seen_before"]))
+    head = shop.get(f"/jobs/{identifier}/dyno")["judged"]["head"]
+    assert head["figure"] is not None
 
 
 def test_curves_go_out_as_a_file_that_is_read_again_and_as_a_picture(shop, job, client):

@@ -3099,7 +3099,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "speed" | "road" | "torque" | "power" | "other";
+            role: "speed" | "road" | "drum" | "torque" | "power" | "other";
             /** Unit */
             unit: string | null;
             /** Sample */
@@ -3113,8 +3113,8 @@ export interface components {
         /**
          * ColumnMap
          * @description Which columns hold what: `power_column` may be empty, or torque's where only power was logged. A unit that the
-         *     file does not say is empty until it is chosen. Road speed becomes engine speed by `rpm_at_100`, the engine speed at
-         *     100 of its unit.
+         *     file does not say is empty until it is chosen. Road or drum speed becomes engine speed by `rpm_at_100`, the engine
+         *     speed at 100 of its unit. With a drum there is neither torque nor power.
          */
         ColumnMap: {
             /** Speed Column */
@@ -3134,6 +3134,7 @@ export interface components {
             speed_unit?: string;
             /** Rpm At 100 */
             rpm_at_100?: number | null;
+            drum?: components["schemas"]["Drum"] | null;
         };
         /** CompareIn */
         CompareIn: {
@@ -3484,6 +3485,24 @@ export interface components {
             litres: number;
             /** Piston Speed M S */
             piston_speed_m_s: number;
+        };
+        /**
+         * Drum
+         * @description An inertia drum in place of torque: the columns of its speed [rpm] and of time, its moment of inertia [kg m²],
+         *     and the width of the smoothing [s].
+         */
+        Drum: {
+            /** Speed Column */
+            speed_column: number;
+            /** Time Column */
+            time_column: number;
+            /** Inertia Kg M2 */
+            inertia_kg_m2?: number | null;
+            /**
+             * Smoothing S
+             * @default 0.3
+             */
+            smoothing_s?: number;
         };
         /**
          * DynoEdit

@@ -2,16 +2,19 @@
 
 from dataclasses import asdict
 
+from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
 
 from elvarn.exchange.pull_columns import ColumnMap
 from elvarn.store.models import ColumnMapping
 
+_ADAPTER = TypeAdapter(ColumnMap)
+
 
 def remembered(session: Session, headings_digest: str) -> ColumnMap | None:
     """How a table with these headings was mapped before. None where none was."""
     known = session.get(ColumnMapping, headings_digest)
-    return ColumnMap(**known.mapping) if known else None
+    return _ADAPTER.validate_python(known.mapping) if known else None
 
 
 def remember(session: Session, headings_digest: str, mapping: ColumnMap) -> None:

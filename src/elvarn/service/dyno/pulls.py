@@ -96,7 +96,7 @@ def add_pull(
 ) -> PullReading:
     """Keep a mapped file as a pull. Raises Invalid or Question where it can't be, or may not be, what it seems."""
     find(session, Job, new.job_id, "job")
-    card = card_of(session, identifier, new.job_id, new.person_id, 1, new.facts)
+    card = card_of(session, identifier, new.job_id, new.person_id, 1, _with_smoothing(new))
     dyno = find(session, Dyno, new.facts.dyno_id, "dyno")
 
     def make(digest: str) -> PullReading:
@@ -136,6 +136,13 @@ def export_pull(session: Session, identifier: UUID) -> tuple[str, str]:
     ]
     name = f"{build.name} {card.pulled_at:%Y-%m-%d}.csv".replace(" ", "-").replace(",", "")
     return name, write_pull(pull.engine_speed_rpm, pull.torque_n_m, pull.channels, comments)
+
+
+def _with_smoothing(new: NewPull) -> PullFacts:
+    """Facts of a pull; that of a drum declares its smoothing, so that only pulls smoothed alike are compared."""
+    if new.mapping.drum is None:
+        return new.facts
+    return replace(new.facts, declared={**new.facts.declared, "smoothing": f"{new.mapping.drum.smoothing_s:g} s"})
 
 
 def _channels(rows: PullRows, kept: NDArray[np.bool_]) -> dict[str, list[float | None]]:

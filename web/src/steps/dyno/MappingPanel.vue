@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A dropped file before it is kept: which column is what, whose build, in which air. */
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, reactive } from 'vue'
 import { vFocus } from '@/ui/focus'
 import type { Schemas } from '@/api/client'
 import { useAnswers } from '@/frame/answers'
@@ -11,7 +11,7 @@ import type { ColumnMap, Pending } from './mapping'
 import TraceStrip from '@/charts/TraceStrip.vue'
 import ColumnField from './ColumnField.vue'
 import TextField from '@/ui/TextField.vue'
-import { whole } from '@/ui/figures'
+import { figure, whole } from '@/ui/figures'
 import FactsFields from './FactsFields.vue'
 
 const props = defineProps<{
@@ -47,7 +47,7 @@ const rowFrom = (text: string, other: number) => {
 }
 const TORQUE_UNITS = ['N·m', 'lbf·ft', 'kgf·m']
 const POWER_UNITS = ['kW', 'hp', 'PS', 'W']
-const SPEED_UNITS = ['rpm', 'km/h', 'mph']
+const SPEED_UNITS = ['rpm', 'km/h', 'mph', 'drum rpm']
 
 function set(change: Partial<ColumnMap>): void {
   Object.assign(p.value.mapping, change)
@@ -56,12 +56,26 @@ function set(change: Partial<ColumnMap>): void {
 }
 const gearing = computed(() => (p.value.mapping.rpm_at_100 ? String(p.value.mapping.rpm_at_100) : ''))
 const setGearing = (text: string) => set({ rpm_at_100: whole(text) })
+/** A drum's figures as they are typed: a point at the end is not lost. */
+const drumTexts = reactive({
+  inertia: props.pending.mapping.drum?.inertia_kg_m2?.toString() ?? '',
+  smoothing: props.pending.mapping.drum?.smoothing_s?.toString() ?? '',
+})
+function setDrum(name: keyof typeof drumTexts, text: string): void {
+  drumTexts[name] = text
+  const drum = p.value.mapping.drum
+  if (!drum) return
+  const [inertia, smoothing] = [figure(drumTexts.inertia), figure(drumTexts.smoothing)]
+  set({ drum: { ...drum, inertia_kg_m2: inertia, smoothing_s: smoothing ?? drum.smoothing_s } })
+}
 const roleOf = (index: number): string => {
   const m = p.value.mapping
+  if (index === m.drum?.speed_column && m.speed_unit === 'drum rpm') return "drum's speed, rpm"
   if (index === m.speed_column)
     return m.speed_unit === 'rpm' ? 'engine speed, rpm' : `speed, ${m.speed_unit || 'unit?'}`
   if (index === m.torque_column) return `torque, ${m.torque_unit || 'unit?'}`
   if (index === m.power_column) return `power, ${m.power_unit || 'unit?'}`
+  if (index === m.drum?.speed_column) return "drum's speed, rpm"
   return p.value.preview?.columns.find((c) => c.index === index)?.channel || 'left out'
 }
 </script>
@@ -144,6 +158,22 @@ const roleOf = (index: number): string => {
           @update:column="set({ power_column: $event === NONE ? null : $event })"
           @update:unit="set({ power_unit: $event })"
         />
+        <template v-if="p.mapping.drum">
+          <TextField
+            label="Drum's moment of inertia, kg·m²"
+            :model-value="drumTexts.inertia"
+            small
+            inputmode="decimal"
+            @update:model-value="setDrum('inertia', $event)"
+          />
+          <TextField
+            label="Smoothed over, s"
+            :model-value="drumTexts.smoothing"
+            small
+            inputmode="decimal"
+            @update:model-value="setDrum('smoothing', $event)"
+          />
+        </template>
         <TextField v-model="p.first" label="Rows that count, from" small inputmode="numeric" />
         <TextField v-model="p.last" label="to" small inputmode="numeric" />
         <TextField
