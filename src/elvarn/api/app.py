@@ -20,6 +20,7 @@ from elvarn.api.pages import add_pages
 from elvarn.api.told import Told
 from elvarn.core.rail import Step
 from elvarn.instruments.shared import SharedLines
+from elvarn.service.dyno.watched import WatchedFolder
 from elvarn.service.kernel.apart import Apart
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.memo import Memo
@@ -34,9 +35,11 @@ TURN_S = 0.0005  # a thread that works out a sheet lets others on after so long:
 BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "recordings", "calc")
 
 
-def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: Path | None = None) -> FastAPI:
-    """An application on this database and these folders, for whom knows the key. Several processes may serve one
-    database."""
+def create_app(
+    engine: Engine, files: Path, fonts: Path, key: str, built_pages: Path | None = None, watch: Path | None = None
+) -> FastAPI:
+    """An application on this database and these folders, for whom knows the key; dyno files that come into `watch` are
+    offered. Several processes may serve one database."""
     lines, apart = SharedLines(database_url(engine)), Apart()
 
     @asynccontextmanager
@@ -74,6 +77,7 @@ def create_app(engine: Engine, files: Path, fonts: Path, key: str, built_pages: 
         apart=apart,
         told=Told(),
         recorder=recorder,
+        watched=WatchedFolder(watch) if watch else None,
     )
     problems.install(app)
     app.add_middleware(Door, key=key)

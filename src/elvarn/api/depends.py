@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from elvarn import units
 from elvarn.api.told import Told
 from elvarn.instruments.shared import SharedLines
+from elvarn.service.dyno.watched import WatchedFolder
 from elvarn.service.kernel.apart import Apart
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.memo import Memo
@@ -38,6 +39,7 @@ class Resources:
     apart: Apart
     told: Told
     recorder: Recorder
+    watched: WatchedFolder | None
 
 
 def resources(request: Request) -> Resources:

@@ -12,7 +12,7 @@ from elvarn.api.depends import Curves, Files, Runs, Sessions, Snapshots, Units, 
 from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
 from elvarn.core.dyno.correction import Standard
-from elvarn.service.dyno import cards, pulls, sheet, uses
+from elvarn.service.dyno import cards, pulls, sheet, uses, watched
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["dyno"])
 JUDGED: TypeAdapter[sheet.JudgedView | None] = TypeAdapter(sheet.JudgedView | None)
@@ -23,6 +23,27 @@ def preview(name: str, sent: Sent, sessions: Sessions, files: Files, run: Runs) 
     """What a dropped file (its bytes are the body) seems to hold. The file is kept, nothing is made of it yet."""
     with sessions.begin() as session:
         return pulls.preview(session, files, run, name, sent)
+
+
+@router.get("/dyno/watched")
+def watched_folder(snapshots: Snapshots, request: Request) -> watched.WatchedView | None:
+    """What is new in the folder that is watched; none where no folder is."""
+    with snapshots.begin() as session:
+        return watched.watched(session, resources(request).watched)
+
+
+@router.post("/dyno/watched/{digest}/preview")
+def watched_preview(digest: str, sessions: Sessions, files: Files, run: Runs, request: Request) -> pulls.PullPreview:
+    """What a file of the watched folder seems to hold."""
+    with sessions.begin() as session:
+        return watched.look_at(session, resources(request).watched, files, run, digest)
+
+
+@router.post("/dyno/watched/left")
+def watched_left(left: watched.LeftOut, sessions: Sessions) -> None:
+    """A file of the watched folder is left out; it stays where it is."""
+    with sessions.begin() as session:
+        watched.leave_out(session, left)
 
 
 @router.put("/pulls/{pull_id}")

@@ -28,6 +28,7 @@ def _parser() -> argparse.ArgumentParser:
     start.add_argument("--empty", action="store_true", help="start without the demo shop")
     start.add_argument("--workers", type=_count, default=1, help="processes that serve (default 1)")
     start.add_argument("--as-root", action="store_true", help="where root starts it, stay root")
+    start.add_argument("--watch", type=Path, metavar="DIR", help="offer dyno files that come into this folder")
     start.set_defaults(run=_start)
 
     keep = commands.add_parser("backup", help="copy all that is kept into one file, also while Elvarn runs")
@@ -108,7 +109,10 @@ def _start(options: argparse.Namespace) -> None:
     from elvarn.host.user import default_data_folder
 
     data = (options.data or default_data_folder(ROOT)).resolve()
-    start(ROOT, data, options.port, empty=options.empty, workers=options.workers, as_root=options.as_root)
+    watch = options.watch.resolve() if options.watch else None
+    if watch is not None and not watch.is_dir():
+        _fail(f"{watch} is no folder. Make it, or watch another.")
+    start(ROOT, data, options.port, empty=options.empty, workers=options.workers, as_root=options.as_root, watch=watch)
 
 
 def _backup(options: argparse.Namespace) -> None:

@@ -29,16 +29,18 @@ from elvarn.service.kernel.files import FileStore
 from elvarn.store.engine import open_engine
 from elvarn.store.migrate import migrate
 
-DATA, ROOT = "ELVARN_DATA", "ELVARN_ROOT"  # in the environment of every process that serves
+DATA, ROOT, WATCH = "ELVARN_DATA", "ELVARN_ROOT", "ELVARN_WATCH"  # in the environment of every process that serves
 KEY_FILE = "key"
 STOP_SECONDS = 2
 READY_SECONDS = 60.0
 DIES_WITH_ITS_PARENT = 1  # prctl's PR_SET_PDEATHSIG
 
 
-def start(root: Path, data: Path, port: int, *, empty: bool, workers: int, as_root: bool = False) -> None:
+def start(
+    root: Path, data: Path, port: int, *, empty: bool, workers: int, as_root: bool = False, watch: Path | None = None
+) -> None:
     """Set up what is missing, and serve until a signal comes."""
-    os.environ |= {DATA: str(data), ROOT: str(root)}
+    os.environ |= {DATA: str(data), ROOT: str(root), WATCH: str(watch or "")}
     try:
         claim(data)
         if os.geteuid() == 0 and not as_root:
@@ -67,7 +69,8 @@ def application() -> FastAPI:
     log.open_log(data / "elvarn.log")
     logging.getLogger("uvicorn.error").addFilter(_not_told_twice)
     engine = open_engine(Cluster(data).url)
-    return create_app(engine, data / "files", root / "build" / "fonts", key_of(data), root / "web" / "dist")
+    watch = Path(os.environ[WATCH]) if os.environ.get(WATCH) else None
+    return create_app(engine, data / "files", root / "build" / "fonts", key_of(data), root / "web" / "dist", watch)
 
 
 def _not_told_twice(record: logging.LogRecord) -> bool:

@@ -1993,6 +1993,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dyno/watched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Watched Folder
+         * @description What is new in the folder that is watched; none where no folder is.
+         */
+        get: operations["watched_folder_api_dyno_watched_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dyno/watched/{digest}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Watched Preview
+         * @description What a file of the watched folder seems to hold.
+         */
+        post: operations["watched_preview_api_dyno_watched__digest__preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dyno/watched/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Watched Left
+         * @description A file of the watched folder is left out; it stays where it is.
+         */
+        post: operations["watched_left_api_dyno_watched_left_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pulls/{pull_id}": {
         parameters: {
             query?: never;
@@ -4494,6 +4554,14 @@ export interface components {
             wanted_flow: components["schemas"]["Shown"] | null;
             /** Changed */
             changed: boolean;
+        };
+        /**
+         * LeftOut
+         * @description A file that is left out for good.
+         */
+        LeftOut: {
+            /** Digest */
+            digest: string;
         };
         /** LengthUnitsIn */
         LengthUnitsIn: {
@@ -8066,6 +8134,34 @@ export interface components {
             by: "band" | "gears" | "log";
             /** Shares */
             shares: components["schemas"]["ShareView"][];
+        };
+        /**
+         * WatchedFile
+         * @description A file in the folder: its content's digest, its name, and when it was written last.
+         */
+        WatchedFile: {
+            /** Digest */
+            digest: string;
+            /** Name */
+            name: string;
+            /**
+             * Written At
+             * Format: date-time
+             */
+            written_at: string;
+        };
+        /**
+         * WatchedView
+         * @description The folder, why it can't be read where that is so, and the files in it that are neither kept nor left out, the
+         *     oldest first.
+         */
+        WatchedView: {
+            /** Folder */
+            folder: string;
+            /** Problem */
+            problem: string;
+            /** Files */
+            files: components["schemas"]["WatchedFile"][];
         };
         /** WetBulbIn */
         WetBulbIn: {
@@ -12238,6 +12334,99 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PullPreview"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watched_folder_api_dyno_watched_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchedView"] | null;
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watched_preview_api_dyno_watched__digest__preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PullPreview"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watched_left_api_dyno_watched_left_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeftOut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Not kept, or a question */

@@ -26,6 +26,12 @@ def pulls_of_file(session: Session, digest: str) -> Sequence[PullReading]:
     return [pull for pull in session.scalars(wanted) if pull.strike is None]
 
 
+def files_of_pulls(session: Session, digests: Sequence[str]) -> set[str]:
+    """Those of some files from which a pull was read, struck ones too."""
+    wanted = select(PullReading.file_digest).where(PullReading.file_digest.in_(digests))
+    return {digest for digest in session.scalars(wanted) if digest}
+
+
 @dataclass(frozen=True)
 class PulledPull:
     """A pull without its rows, with what was last said of it, and whether it was struck out."""

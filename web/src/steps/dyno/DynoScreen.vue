@@ -20,6 +20,7 @@ import LiveScreen from './LiveScreen.vue'
 import RecordedList from './RecordedList.vue'
 import StartForm from './StartForm.vue'
 import StrikeForm from './StrikeForm.vue'
+import WatchedList from './WatchedList.vue'
 import { useDyno } from './useDyno'
 import { useFiles } from './useFiles'
 import { useRecording } from './useRecording'
@@ -31,7 +32,7 @@ const { sheet, load, failure, judged, table, chosenUse, chosen, chosenByHand } =
 const { hidden, quantity, percent, observed, band, toUse, nextReference, step, hide } = dyno
 const again = () => Promise.all([load(), reload()])
 const files = useFiles(jobId, sheet, again)
-const { pending, first, take, keepFirst, choose, drop, spread } = files
+const { pending, first, takeFiles, takeWatched, keepFirst, choose, drop, spread } = files
 const recording = useRecording(sheet, files.takeRecording)
 const chooser = ref<HTMLInputElement>()
 const work = ref<HTMLElement>()
@@ -73,13 +74,13 @@ const peaks = computed(() => ({
 const emptyWords = computed(() => (sheet.value?.pulls.length ? 'No pull that counts.' : 'No pulls yet.'))
 
 async function takeChosen(files: FileList | null): Promise<void> {
-  await take(files)
+  await takeFiles(files)
   if (chooser.value) chooser.value.value = ''
 }
 
 async function onDrop(event: DragEvent): Promise<void> {
   over.value = false
-  await take(event.dataTransfer?.files)
+  await takeFiles(event.dataTransfer?.files)
 }
 
 async function keptUse(name: string): Promise<void> {
@@ -134,6 +135,7 @@ useKeys([
         @take="files.takeRecording"
         @left="again"
       />
+      <WatchedList v-if="!first && !recording.busy.value" @take="takeWatched" />
       <MappingPanel
         v-if="first"
         :key="first.id"

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { guessBuild, usePending } from './mapping'
+import { dropped, guessBuild, usePending } from './mapping'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -46,9 +46,9 @@ it('maps one file by hand without touching the next', async () => {
   }
   vi.stubGlobal('fetch', async () => new Response(JSON.stringify(preview), { status: 200 }))
   const { pending, look } = usePending('job')
-  await look(new File(['1'], 'a.csv'), 's', 'd')
+  await look(dropped(new File(['1'], 'a.csv')), 's', 'd')
   Object.assign(pending.value[0]!.mapping, { speed_column: 4 })
-  await look(new File(['2'], 'b.csv'), 's', 'd')
+  await look(dropped(new File(['2'], 'b.csv')), 's', 'd')
   expect(pending.value.map((p) => p.mapping.speed_column)).toEqual([4, 0])
 })
 
@@ -71,7 +71,7 @@ it('makes a pull of each sweep of a file, in the air that the file says', async 
   }
   vi.stubGlobal('fetch', async () => new Response(JSON.stringify(preview), { status: 200 }))
   const { pending, look } = usePending('job')
-  await look(new File(['1'], 'two.csv'), 's', 'd')
+  await look(dropped(new File(['1'], 'two.csv')), 's', 'd')
   expect(pending.value.map((p) => [p.name, p.first, p.last])).toEqual([
     ['two.csv, run 1', '1', '91'],
     ['two.csv, run 2', '121', '211'],

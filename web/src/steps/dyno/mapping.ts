@@ -88,6 +88,30 @@ function runsOf(blank: Pending, preview: Preview): Pending[] {
   }))
 }
 
+/** A file to look at: its name, when it was written, and how it is understood. */
+export interface Source {
+  name: string
+  at: string
+  preview: () => Promise<Preview>
+}
+
+/** A file that was dropped or chosen. */
+export const dropped = (file: File): Source => ({
+  name: file.name,
+  at: new Date(file.lastModified).toISOString(),
+  preview: async () => {
+    const query = { name: file.name }
+    return told(api.POST('/api/dyno/preview', { params: { query }, ...asBytes(await file.arrayBuffer()) }))
+  },
+})
+
+/** A file of the watched folder. */
+export const watched = ({ digest, name, written_at }: Schemas['WatchedFile']): Source => ({
+  name,
+  at: written_at,
+  preview: () => told(api.POST('/api/dyno/watched/{digest}/preview', { params: { path: { digest } } })),
+})
+
 type Known = Omit<FactsForm, 'label' | 'temperature' | 'pressure' | 'humidity'>
 
 const blankOf = (name: string, known: Known): Pending => ({
@@ -111,22 +135,18 @@ export function usePending(jobId: string) {
   const pending = ref<Pending[]>([])
 
   /** `like` is the pull before: what was declared of it is taken over. */
-  async function look(file: File, build_id: string, dyno_id: string, like?: PullView): Promise<void> {
-    const blank = blankOf(file.name, {
+  async function look(source: Source, build_id: string, dyno_id: string, like?: PullView): Promise<void> {
+    const blank = blankOf(source.name, {
       build_id,
       dyno_id,
-      ...parted(new Date(file.lastModified).toISOString()),
+      ...parted(source.at),
       standard_in_file: like?.standard_in_file ?? 'observed',
       declared: { ...like?.declared },
     })
     try {
-      const bytes = await file.arrayBuffer()
-      const preview = await told(
-        api.POST('/api/dyno/preview', { params: { query: { name: file.name } }, ...asBytes(bytes) }),
-      )
-      pending.value.push(...runsOf(blank, preview))
+      pending.value.push(...runsOf(blank, await source.preview()))
     } catch (error) {
-      const problem = problemIn(error, `${file.name} stays here; try again.`)
+      const problem = problemIn(error, `${source.name} stays here; try again.`)
       pending.value.push({ ...blank, problem })
     }
   }

@@ -2,7 +2,7 @@
 import { computed, ref, type Ref } from 'vue'
 import { api, newId, problemIn, told, type Schemas } from '@/api/client'
 import { useSession } from '@/frame/session'
-import { guessBuild, usePending } from './mapping'
+import { dropped, guessBuild, usePending, watched, type Source } from './mapping'
 
 export function useFiles(
   jobId: string,
@@ -29,13 +29,16 @@ export function useFiles(
     return atEngine
   }
 
-  async function take(files: FileList | null | undefined): Promise<void> {
+  async function take(sources: Source[]): Promise<void> {
     const dynoId = await ensureDyno()
-    for (const file of files ?? []) {
+    for (const source of sources) {
       const taken = pending.value.map((p) => p.facts.build_id)
-      await look(file, guessBuild(file.name, sheet.value?.designs ?? [], taken), dynoId, last())
+      await look(source, guessBuild(source.name, sheet.value?.designs ?? [], taken), dynoId, last())
     }
   }
+
+  const takeFiles = (files: FileList | null | undefined) => take([...(files ?? [])].map(dropped))
+  const takeWatched = (files: Schemas['WatchedFile'][]) => take(files.map(watched))
 
   /** What was recorded, as the file that it is now. */
   async function takeRecording(recording: Schemas['RecordingView']): Promise<void> {
@@ -63,5 +66,5 @@ export function useFiles(
     void keepFirst()
   }
 
-  return { pending, first, take, takeRecording, ensureDyno, keepFirst, choose, drop, spread, error }
+  return { pending, first, takeFiles, takeWatched, takeRecording, keepFirst, choose, drop, spread, error }
 }
