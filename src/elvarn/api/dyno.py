@@ -12,7 +12,7 @@ from elvarn.api.depends import Curves, Files, Runs, Sessions, Snapshots, Units, 
 from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
 from elvarn.core.dyno.correction import Standard
-from elvarn.service.dyno import cards, pulls, sheet, uses, watched
+from elvarn.service.dyno import cards, logs, pulls, sheet, uses, watched
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["dyno"])
 JUDGED: TypeAdapter[sheet.JudgedView | None] = TypeAdapter(sheet.JudgedView | None)
@@ -50,6 +50,13 @@ def watched_left(left: watched.LeftOut, sessions: Sessions) -> None:
 def add_pull(pull_id: UUID, new: pulls.NewPull, sessions: Sessions, curves: Curves, files: Files, run: Runs) -> Kept:
     with sessions.begin() as session:
         return Kept(pulls.add_pull(session, curves, files, run, pull_id, new).id)
+
+
+@router.put("/logs/{log_id}")
+def add_log(log_id: UUID, new: logs.NewLog, sessions: Sessions, files: Files, run: Runs) -> Kept:
+    """A log of the engine computer, without torque."""
+    with sessions.begin() as session:
+        return Kept(logs.add_log(session, files, run, log_id, new).id)
 
 
 @router.get("/pulls/{pull_id}.csv", response_class=PlainTextResponse)

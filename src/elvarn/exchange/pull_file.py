@@ -9,15 +9,14 @@ import numpy as np
 from elvarn import units
 from elvarn.core.arrays import Array
 from elvarn.core.dyno.correction import power_from_torque, torque_from_power
-from elvarn.core.dyno.detect import sweeps
+from elvarn.core.dyno.detect import Sweep, driven, sweeps
 from elvarn.core.dyno.inertia import drum_torque
-from elvarn.core.dyno.pull import FEWEST_POINTS, contradictions
+from elvarn.core.dyno.pull import contradictions
 from elvarn.exchange.pull_channels import channel_columns, values_of
 from elvarn.exchange.pull_columns import DRUM_RPM, GEARED, POWER_UNITS, TORQUE_UNITS, ColumnMap, Drum
 from elvarn.exchange.table import Column, Table, TableError
 
 MOST_DRAWN = 400  # rows of a trace
-FULL_THROTTLE = 0.9  # of the widest within a sweep; common practice, no source
 Trust = Literal["check", "torque", "power"]
 
 
@@ -83,26 +82,10 @@ def runs_of(table: Table, mapping: ColumnMap) -> list[Run]:
     """
     speed = _figures(table, mapping.speed_column, "engine speed")
     throttle = channels_in(table, mapping, only="throttle_percent").get("throttle_percent")
-    found = [_run(mapping, speed, *_driven(one.first, one.last, throttle)) for one in sweeps(speed)]
+    found = [driven(sweep, speed, throttle) or sweep for sweep in sweeps(speed)]
     rows = np.flatnonzero(np.isfinite(speed))
-    return found or [_run(mapping, speed, int(rows[0]), int(rows[-1]))]
-
-
-def _run(mapping: ColumnMap, speed: Array, first: int, last: int) -> Run:
-    within = speed[first : last + 1]
-    return Run(mapping, first, last, float(np.nanmin(within)), float(np.nanmax(within)))
-
-
-def _driven(first: int, last: int, throttle: Array | None) -> tuple[int, int]:
-    """A sweep without what was not at full throttle at its ends; all of it where the throttle was not logged."""
-    if throttle is None:
-        return first, last
-    within = throttle[first : last + 1]
-    most = float(np.nanmax(within)) if np.isfinite(within).any() else 0.0
-    open_rows = np.flatnonzero(within >= FULL_THROTTLE * most)
-    if most <= 0 or len(open_rows) < FEWEST_POINTS:
-        return first, last
-    return first + int(open_rows[0]), first + int(open_rows[-1])
+    whole = Sweep(int(rows[0]), int(rows[-1]), float(np.nanmin(speed)), float(np.nanmax(speed)))
+    return [Run(mapping, one.first, one.last, one.low, one.high) for one in found or [whole]]
 
 
 def trace_of(table: Table, column: int) -> Trace:

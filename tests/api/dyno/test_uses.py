@@ -41,7 +41,7 @@ class TestUses:
         told = said(sheet)
         assert any("A shift at 7000 rpm falls to 4600, 5000 and 5350 rpm." in one for one in told)
         assert any("loses up to" in one and "met only when pulling away" in one for one in told)
-        assert "averaged by time in its gears, 2600 to 7000 rpm" in sheet["judged"]["head"]["where"]
+        assert "average by time in its gears, 2600 to 7000 rpm" in sheet["judged"]["head"]["where"]
         assert cell(sheet, use="stage")["figure"]["value"] > cell(sheet, use="road")["figure"]["value"]
 
     def test_a_log_weighs_what_it_holds(self, shop, job):

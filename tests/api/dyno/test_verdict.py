@@ -51,7 +51,7 @@ def test_a_band_that_was_not_pulled_has_no_figure(shop, job):
     )
     part = shop.get(f"/jobs/{identifier}/dyno/band", low_rpm=6000, high_rpm=7600)
     assert "Of 6000 to 7600 rpm only 6000 to 7000 rpm was pulled" in " ".join(said({**NOTHING, "judged": part}))
-    assert "averaged over 6000 to 7000 rpm" in part["head"]["where"]
+    assert "average over 6000 to 7000 rpm" in part["head"]["where"]
     assert [one["partly"] for one in part["table"]["rows"][1]["cells"]][-1]
     assert high["head"]["words"] == "This band was not pulled"
 

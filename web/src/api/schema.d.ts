@@ -2070,6 +2070,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logs/{log_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Add Log
+         * @description A log of the engine computer, without torque.
+         */
+        put: operations["add_log_api_logs__log_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pulls/{pull_id}.csv": {
         parameters: {
             query?: never;
@@ -3646,6 +3666,8 @@ export interface components {
             start: components["schemas"]["StartView"];
             /** Offered */
             offered: components["schemas"]["OfferedUse"][];
+            /** Logs */
+            logs: components["schemas"]["LogView"][];
         };
         /**
          * DynoView
@@ -4685,6 +4707,71 @@ export interface components {
             /** Doubts */
             doubts?: string[];
         };
+        /**
+         * LogFound
+         * @description A file as a log: its column of engine speed, its stretches at full throttle, the pressure outside and where that
+         *     is from (logged, at_rest, or empty), and the names of its channels.
+         */
+        LogFound: {
+            /** Speed Column */
+            speed_column: number;
+            /** Stretches */
+            stretches: components["schemas"]["Sweep"][];
+            /** Outside Kpa */
+            outside_kpa: number | null;
+            /** Outside From */
+            outside_from: string;
+            /** Channels */
+            channels: string[];
+        };
+        /**
+         * LogRow
+         * @description A log at a speed: drop from outside to the manifold, mixture, injector duty, air; empty where it is not known.
+         */
+        LogRow: {
+            /** Engine Speed Rpm */
+            engine_speed_rpm: number;
+            /** Drop */
+            drop: string;
+            /** Mixture */
+            mixture: string;
+            /** Duty */
+            duty: string;
+            /** Air */
+            air: string;
+        };
+        /**
+         * LogView
+         * @description A log in the list.
+         */
+        LogView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Build */
+            build: string;
+            /** Label */
+            label: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Person */
+            person: string;
+            /** Outside */
+            outside: string;
+            /** Rows */
+            rows: components["schemas"]["LogRow"][];
+            struck: components["schemas"]["StruckView"] | null;
+        };
         /** LossInPressureIn */
         LossInPressureIn: {
             /** Loss Coefficient */
@@ -5281,6 +5368,52 @@ export interface components {
             /** Budget */
             budget?: number | string | null;
             surroundings?: components["schemas"]["SurroundingsSpec-Input"];
+        };
+        /**
+         * NewLog
+         * @description A log of a build: its rows at full throttle, and the pressure outside where it was typed.
+         */
+        NewLog: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** File Digest */
+            file_digest: string;
+            /** Speed Column */
+            speed_column: number;
+            /** Stretches */
+            stretches: components["schemas"]["Stretch"][];
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /**
+             * Label
+             * @default
+             */
+            label?: string;
+            /** Outside Kpa */
+            outside_kpa?: number | string | null;
+            /**
+             * Outside From
+             * @default
+             */
+            outside_from?: string;
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * NewNode
@@ -6785,6 +6918,7 @@ export interface components {
             traces: components["schemas"]["Trace"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            log: components["schemas"]["LogFound"] | null;
         };
         /**
          * PullView
@@ -7788,6 +7922,16 @@ export interface components {
              */
             least_oil_pressure?: number | null;
         };
+        /**
+         * Stretch
+         * @description First and last row that count, from 0.
+         */
+        Stretch: {
+            /** First Row */
+            first_row: number;
+            /** Last Row */
+            last_row: number;
+        };
         /** StretchOut */
         StretchOut: {
             /** Low Rpm */
@@ -7878,6 +8022,20 @@ export interface components {
              * Format: uuid
              */
             part_state_id: string;
+        };
+        /**
+         * Sweep
+         * @description A stretch of rising speed: its first and last row, and its speeds [rpm].
+         */
+        Sweep: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * Table
@@ -12452,6 +12610,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewPull"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_log_api_logs__log_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLog"];
             };
         };
         responses: {

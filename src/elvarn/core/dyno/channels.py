@@ -45,8 +45,8 @@ class Channel:
     values: Array
 
     def at(self, engine_speed_rpm: float) -> float | None:
-        """The value at a speed, or None outside of what was logged."""
-        if not self.engine_speed_rpm[0] <= engine_speed_rpm <= self.engine_speed_rpm[-1]:
+        """The value at a speed, or None outside of what was logged: half a step beyond its first and last mean."""
+        if not self.engine_speed_rpm[0] - BIN_RPM / 2 <= engine_speed_rpm <= self.engine_speed_rpm[-1] + BIN_RPM / 2:
             return None
         return float(np.interp(engine_speed_rpm, self.engine_speed_rpm, self.values))
 

@@ -12,6 +12,7 @@ FALL_SHARE = 0.08  # of the range of speeds: a fall below it is no end of a swee
 LEAST_RISE_SHARE = 0.35  # of the range: a rise below it is no sweep; common practice, no source
 ROLL_IN_SHARE = 0.02  # of the range: so near to its lowest speed nothing has begun; common practice, no source
 LEAST_ROWS = 5
+FULL_THROTTLE = 0.9  # of the widest within a sweep; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -40,6 +41,30 @@ def sweeps(engine_speed: Array) -> list[Sweep]:
     found = [*_rises(speeds.tolist(), FALL_SHARE * span)]
     wide = [(a, b) for a, b in found if speeds[b] - speeds[a] >= LEAST_RISE_SHARE * span and b - a + 1 >= LEAST_ROWS]
     return [_without_roll_in(rows, speeds, a, b, span) for a, b in wide]
+
+
+def driven(sweep: Sweep, engine_speed: Array, opened: Array | None) -> Sweep | None:
+    """A sweep without what was not at full throttle at its ends.
+
+    Arguments: sweep; engine_speed [rpm] (or any speed), shape (n,); opened [any unit]: throttle or manifold pressure,
+    shape (n,), None where neither was logged.
+    Returns: the stretch from the first to the last row at 90 % of the widest or more; the sweep itself where nothing
+    tells; None where less than five rows are.
+    Raises: nothing.
+    Source: common practice, no source.
+    """
+    if opened is None:
+        return sweep
+    within = opened[sweep.first : sweep.last + 1]
+    most = float(np.nanmax(within)) if np.isfinite(within).any() else 0.0
+    if most <= 0:
+        return sweep
+    rows = np.flatnonzero(within >= FULL_THROTTLE * most)
+    if len(rows) < LEAST_ROWS:
+        return None
+    first, last = sweep.first + int(rows[0]), sweep.first + int(rows[-1])
+    speeds = engine_speed[first : last + 1]
+    return Sweep(first, last, float(np.nanmin(speeds)), float(np.nanmax(speeds)))
 
 
 def _rises(speeds: list[float], fall: float) -> Iterator[tuple[int, int]]:

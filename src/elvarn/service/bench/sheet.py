@@ -26,7 +26,7 @@ from elvarn.service.record.plates import plates_of
 from elvarn.service.record.said import no_figure
 from elvarn.service.record.setup import SetupView, setup_view
 from elvarn.service.record.stated import at_reference, counts, state_of
-from elvarn.service.record.strikes import StruckView
+from elvarn.service.record.strikes import StruckView, struck_view
 from elvarn.service.record.trust import Trust, apart, learned_of, trust_of
 from elvarn.store import queries
 from elvarn.store.models import FlowReading, PartState, Setup
@@ -229,8 +229,7 @@ def _side(
 
 
 def _reading_view(record: JobRecord, reading: FlowReading, preset: units.Preset) -> ReadingView:
-    strike = reading.strike
-    struck = StruckView(strike.reason, record.people[strike.person_id], strike.struck_at) if strike else None
+    struck = struck_view(reading, record.people)
     return ReadingView(
         reading.id,
         reading.typed,

@@ -165,7 +165,7 @@ def head_of(designs: Designs, chosen: Standing | None, preset: units.Preset) -> 
         best.design.build_id,
         shown,
         answer,
-        f"{who}{best.design.pulls[0].row.measures} {shown.unit}, {averaged(chosen.use, band)} "
+        f"{who}{best.design.pulls[0].row.measures} {shown.unit}, average {over_of(chosen.use, band)} "
         f"({units.percent_text(band.power.fraction)}) · ±{width.text} {width.unit} · {designs.basis}",
         verdict.real and better,
         "",
@@ -177,9 +177,9 @@ def speeds(band: BandComparison) -> str:
     return f"{units.to_fifty(band.low)} to {units.to_fifty(band.high)}"
 
 
-def averaged(use: Use, band: BandComparison) -> str:
+def over_of(use: Use, band: BandComparison) -> str:
     """Over what an average is."""
-    over = {"band": "averaged over", "gears": "averaged by time in its gears,", "log": "averaged by time in its log,"}
+    over = {"band": "over", "gears": "by time in its gears,", "log": "by time in its log,"}
     return f"{over[use.by]} {speeds(band)} rpm"
 
 

@@ -13,11 +13,12 @@ from elvarn.core.dyno.logged import Boost, boost_of, boost_over, consumption_ove
 from elvarn.core.finding import Grade
 from elvarn.service.dyno.basis import Based
 from elvarn.service.dyno.designs import Design, Designs
+from elvarn.service.dyno.drop_words import what_a_drop_means
 from elvarn.service.dyno.judged import Standing
 from elvarn.service.kernel.sentences import Sentence, first_up, sentence
 
 # From where on two sides differ, or one is near its end; common practice, no source
-DROP_DIFFERS, BOOST_DIFFERS, MIXTURE_DIFFERS = 0.5, 3.0, 0.03  # kPa, kPa, lambda
+BOOST_DIFFERS, MIXTURE_DIFFERS = 3.0, 0.03  # kPa, lambda
 FULL_DUTY, KNOCK_DEG = 85.0, 1.0
 PLAUSIBLE_FUEL = (220.0, 450.0)  # g/kWh of petrol
 
@@ -122,12 +123,7 @@ def _drop(reference: Logged, other: Logged, high: float) -> Iterator[Sentence]:
         return
     told = f"{reference.line} {stock:.1f} kPa, {other.line} {made:.1f} kPa"
     answer = f"Drop from outside to the manifold at {units.to_fifty(speed)} rpm: {told}."
-    if abs(made - stock) <= DROP_DIFFERS:
-        reason = f"Alike within {DROP_DIFFERS:g} kPa: what was changed does not hold the air back; look elsewhere."
-    else:
-        more = "more" if made < stock else "less"
-        reason = f"That is about {abs(made - stock):.1f} % {more} air at the same filling."
-    yield sentence(answer, Grade.MEASURED, reason=reason, paper=True)
+    yield sentence(answer, Grade.MEASURED, reason=what_a_drop_means(stock, made), paper=True)
 
 
 def _near_an_end(every: list[Logged], low: float, high: float) -> Iterator[Sentence]:

@@ -8,6 +8,7 @@ import numpy as np
 from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.errors import CoreError
 from elvarn.core.finding import Finding
+from elvarn.exchange.log_file import LogFound, log_in
 from elvarn.exchange.pull_columns import ColumnGuess, ColumnMap, guess_columns, guess_maps
 from elvarn.exchange.pull_file import PullRows, Run, Trace, Trust, UnitAsked, extract_pull, runs_of, trace_of
 from elvarn.exchange.pull_head import Stated, stated_in
@@ -28,6 +29,7 @@ class Looked:
     written: str
     headings_digest: str
     stated: Stated
+    log: LogFound | None
 
 
 def look(content: bytes) -> Looked:
@@ -37,7 +39,8 @@ def look(content: bytes) -> Looked:
     shown = table.comments[:COMMENTS_SHOWN]
     maps, written = guess_maps(guesses), _written(table)
     mapping = maps[0] if maps else None
-    return Looked(table.row_count, guesses, mapping, shown, written, _headings_digest(table), stated_in(table))
+    log = log_in(table, guesses) if mapping is None else None
+    return Looked(table.row_count, guesses, mapping, shown, written, _headings_digest(table), stated_in(table), log)
 
 
 def runs_in(content: bytes, mapping: ColumnMap) -> list[Run]:

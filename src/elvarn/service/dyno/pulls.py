@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.finding import Finding
+from elvarn.exchange.log_file import LogFound
 from elvarn.exchange.pull_columns import POWER_UNITS, SPEED_UNITS, TORQUE_UNITS, ColumnGuess, ColumnMap
 from elvarn.exchange.pull_file import Contradiction, PullRows, Run, Trace, Trust, UnitAsked
 from elvarn.exchange.pull_head import Stated
@@ -49,6 +50,7 @@ class PullPreview:
     runs: list[Run]
     traces: list[Trace]
     findings: list[Finding]
+    log: LogFound | None
 
 
 @given
@@ -75,6 +77,7 @@ def preview(session: Session, files: FileStore, run: Runner, name: str, content:
     known = remembered(session, looked.headings_digest)
     mapping = known or looked.mapping
     runs = run(runs_in, content, mapping) if mapping else []
+    log = looked.log if mapping is None else None
     return PullPreview(
         digest=files.keep(session, name, content),
         name=name,
@@ -86,9 +89,15 @@ def preview(session: Session, files: FileStore, run: Runner, name: str, content:
         written=looked.written,
         stated=looked.stated,
         runs=runs,
-        traces=run(traces_in, content, runs, mapping) if mapping else [],
-        findings=run(doubts, content, mapping, runs) if mapping else [_unmapped(name)],
+        traces=run(traces_in, content, runs, mapping) if mapping else _log_trace(run, content, log),
+        findings=run(doubts, content, mapping, runs) if mapping else [] if log else [_unmapped(name)],
+        log=log,
     )
+
+
+def _log_trace(run: Runner, content: bytes, log: LogFound | None) -> list[Trace]:
+    """The engine speed of a log, for drawing."""
+    return run(traces_in, content, [], ColumnMap(log.speed_column, None, "", None, "")) if log else []
 
 
 def add_pull(

@@ -16,6 +16,7 @@ from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
 from elvarn.service.dyno.logged import about_logged
+from elvarn.service.dyno.logs import LogView, about_logs, log_views
 from elvarn.service.dyno.matrix import MatrixView, matrix_of
 from elvarn.service.dyno.parts import about_parts
 from elvarn.service.dyno.plate import DesignsPlate, curves_out, plate_of
@@ -27,10 +28,10 @@ from elvarn.service.kernel.errors import NotFound
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.job import JobRecord, load_job
-from elvarn.service.record.strikes import StruckView
+from elvarn.service.record.strikes import StruckView, struck_view
 from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
-from elvarn.store.models import Build, PullReading
+from elvarn.store.models import Build
 
 
 @dataclass(frozen=True)
@@ -114,6 +115,7 @@ class DynoSheet:
     cautions: list[str]
     start: StartView
     offered: list[OfferedUse]
+    logs: list[LogView]
 
 
 @dataclass(frozen=True)
@@ -157,10 +159,12 @@ def sheet_of(
         trust=[*logged, *about_trust(designs)] if designs else [],
         margin=[
             *about_flow(record.pairs.fraction if record.pairs.alike else None, _made(designs, record, chosen)),
+            *about_logs(record),
             what_is_next(record, designs),
         ],
         cautions=CAUTIONS[Step.DYNO],
         start=start_of(record),
+        logs=log_views(record),
         offered=[OfferedUse(*one) for one in designs.offered] if designs else [],
     )
 
@@ -253,12 +257,7 @@ def _pull_views(record: JobRecord, designs: Designs | None) -> list[PullView]:
                 factor=one.factor if one else None,
                 changes=change,
                 row_count=pull.row_count,
-                struck=_struck(record, pull),
+                struck=struck_view(pull, record.people),
             )
         )
     return found
-
-
-def _struck(record: JobRecord, pull: PullReading) -> StruckView | None:
-    strike = pull.strike
-    return StruckView(strike.reason, record.people[strike.person_id], strike.struck_at) if strike else None

@@ -10,7 +10,7 @@ from elvarn.core.dyno.pairing import WEATHER
 from elvarn.core.finding import Grade
 from elvarn.core.verdict import Verdict
 from elvarn.service.dyno.designs import Against, Designs
-from elvarn.service.dyno.judged import Standing, averaged, peak_view
+from elvarn.service.dyno.judged import Standing, over_of, peak_view
 from elvarn.service.dyno.uses import Use
 from elvarn.service.kernel.sentences import Sentence, first_up, from_finding, listed, sentence, what_would_tell
 from elvarn.service.record.job import JobRecord
@@ -86,7 +86,7 @@ def _verdict(designs: Designs, chosen: Standing, preset: units.Preset) -> Iterat
         return
     best, band = chosen.best
     verdict = band.power.verdict
-    figure, where = _figure(verdict, f"cell-{best.design.build_id}", preset), averaged(chosen.use, band)
+    figure, where = _figure(verdict, f"cell-{best.design.build_id}", preset), f"averaged {over_of(chosen.use, band)}"
     percent, basis = (
         units.percent_text(band.power.fraction),
         ", with an assumed repeatability" if verdict.assumed else "",

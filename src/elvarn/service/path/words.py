@@ -17,11 +17,13 @@ from elvarn.core.path.pinch import pinch, pinch_before_runners
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.kernel.sentences import Sentence, first_up, listed, sentence
 from elvarn.service.path.figures import favoured_speeds
+from elvarn.service.record.logs import last_drop
 from elvarn.service.record.places import features_of, kinds_in, place_in, surroundings_of
 from elvarn.service.record.said import combination_sentences
 from elvarn.service.record.solved import SolvedPath, air_gained
 
 SAME_DEPRESSION = 0.02
+LOG_APART, LEAST_APART_KPA = 0.3, 0.7  # of a logged drop, and kPa: within both it is the same; choice, no source
 POINTLESS_GAIN = 0.001  # of the air
 
 
@@ -32,6 +34,7 @@ def solution_margin(as_is: SolvedPath, path: SolvedPath, preset: units.Preset) -
         said += _about_change(as_is, path)
     if path.losses is not None:
         said += _about_drop(path)
+        said += _about_logged_drop(path)
         said += _about_pinch(path, preset)
         said += _about_manifold(path, preset)
     said += _about_port(path, preset)
@@ -85,6 +88,24 @@ def _about_drop(path: SolvedPath) -> Iterator[Sentence]:
     yield sentence(
         words, Grade.COMPUTED if _all_measured(path) else Grade.ESTIMATED, "doubt" if drop > limit else "plain"
     )
+
+
+def _about_logged_drop(path: SolvedPath) -> Iterator[Sentence]:
+    """The drop that a log of this build has at this speed, beside the one that is computed."""
+    found = last_drop(path.record.session, path.record.job.id, path.build.id)
+    measured = found.drop.at(path.rpm) if found and found.drop else None
+    if found is None or measured is None or path.changed:
+        return
+    day = f"{found.log.taken_at:%-d %b %Y}"
+    answer = f"Measured in the log of {day}: {measured:.1f} kPa from outside to the manifold at {path.rpm} rpm."
+    computed = path.losses.to_plenum if path.losses else None
+    if computed is None:
+        yield sentence(answer, Grade.MEASURED)
+        return
+    apart = abs(measured - computed / 1000) > max(LOG_APART * measured, LEAST_APART_KPA)
+    reason = f"The path computes {computed / 1000:.1f} kPa to the plenum."
+    reason += " Something in it is not as measured, or not measured." if apart else ""
+    yield sentence(answer, Grade.MEASURED, "doubt" if apart else "plain", reason)
 
 
 def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:

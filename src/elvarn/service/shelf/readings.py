@@ -16,7 +16,7 @@ from elvarn.service.record.marks import MARKS
 from elvarn.service.record.part import PartFacts
 from elvarn.service.record.setup import item_words, items_of
 from elvarn.service.record.stated import at_reference
-from elvarn.service.record.strikes import StruckView
+from elvarn.service.record.strikes import StruckView, struck_view
 from elvarn.service.shop.known import names_of_people
 from elvarn.store import queries
 from elvarn.store.models import DimensionReading, FlowReading, Part, PartState, Person
@@ -97,7 +97,7 @@ def _flow(
         reading.taken_at,
         [MARKS.get(mark, mark) for mark in reading.marks],
         reading.id in counting,
-        _struck(reading, people),
+        struck_view(reading, people),
     )
 
 
@@ -117,13 +117,8 @@ def _dimension(
         reading.taken_at,
         [MARKS.get(mark, mark) for mark in reading.marks],
         reading.id in counting,
-        _struck(reading, people),
+        struck_view(reading, people),
     )
-
-
-def _struck(reading: FlowReading | DimensionReading, people: dict[UUID, str]) -> StruckView | None:
-    strike = reading.strike
-    return StruckView(strike.reason, people[strike.person_id], strike.struck_at) if strike else None
 
 
 def unlike(readings: Sequence[PartReading]) -> bool:

@@ -10,6 +10,7 @@ from elvarn.store.models.reading.base import Reading
 from elvarn.store.models.reading.check import CheckReading
 from elvarn.store.models.reading.dimension import DimensionReading
 from elvarn.store.models.reading.flow import FlowReading
+from elvarn.store.models.reading.log import LogReading
 from elvarn.store.models.reading.probe import ProbeReading
 from elvarn.store.models.reading.pull import PullCard, PullReading
 from elvarn.store.models.reading.setup import Setup
@@ -32,6 +33,7 @@ __all__ = [
     "Job",
     "JobKind",
     "KnownStep",
+    "LogReading",
     "Part",
     "PartPiece",
     "PartState",

@@ -12,6 +12,7 @@ from elvarn.store.queries.jobs import (
     tasks_of,
     titles_of_jobs,
 )
+from elvarn.store.queries.logs import logs_of, rows_of_log
 from elvarn.store.queries.parts import (
     hold_shelf,
     next_state_sequence,
@@ -77,6 +78,7 @@ __all__ = [
     "jobs_of",
     "keep_figure",
     "last_setup",
+    "logs_of",
     "name_is_taken",
     "names_of_people",
     "next_build_sequence",
@@ -105,6 +107,7 @@ __all__ = [
     "pulls_of_file",
     "recordings_of",
     "refits_of_bench",
+    "rows_of_log",
     "rows_of_pull",
     "shelf_parts",
     "tasks_of",

@@ -14,14 +14,17 @@ import MatrixTable from './MatrixTable.vue'
 import MappingPanel from './MappingPanel.vue'
 import PullForm from './PullForm.vue'
 import PullList from './PullList.vue'
-import type { PullView } from './pullFacts'
+import type { PullView, Struck } from './pullFacts'
 import DynoForm from './DynoForm.vue'
+import LogList from './LogList.vue'
+import LogPanel from './LogPanel.vue'
 import LiveScreen from './LiveScreen.vue'
 import RecordedList from './RecordedList.vue'
 import StartForm from './StartForm.vue'
 import StrikeForm from './StrikeForm.vue'
 import WatchedList from './WatchedList.vue'
 import { useDyno } from './useDyno'
+import { isLog } from './mapping'
 import { useFiles } from './useFiles'
 import { useRecording } from './useRecording'
 
@@ -40,7 +43,7 @@ const over = ref(false)
 const bandOpen = ref(false)
 const dynoOpen = ref(false)
 const editing = ref<PullView>()
-const striking = ref<PullView>()
+const striking = ref<Struck>()
 const height = computed(() => Math.max(330, Math.min(560, window.innerHeight - 424)))
 
 /** What is opened or left is seen from its top. */
@@ -136,8 +139,18 @@ useKeys([
         @left="again"
       />
       <WatchedList v-if="!first && !recording.busy.value" @take="takeWatched" />
+      <LogPanel
+        v-if="first && isLog(first)"
+        :key="first.id"
+        :pending="first"
+        :designs="sheet.designs"
+        :waiting="pending.length"
+        @keep="keepFirst"
+        @drop="drop(first)"
+        @choose="choose"
+      />
       <MappingPanel
-        v-if="first"
+        v-else-if="first"
         :key="first.id"
         :pending="first"
         :designs="sheet.designs"
@@ -262,7 +275,7 @@ useKeys([
       <StrikeForm
         v-if="striking"
         :key="striking.id"
-        :pull="striking"
+        :reading="striking"
         @struck="saved"
         @leave="striking = undefined"
       />
@@ -271,6 +284,11 @@ useKeys([
         :pulls="sheet.pulls"
         @edit="editing = $event"
         @strike="striking = $event"
+      />
+      <LogList
+        v-if="sheet.logs.length && !first && !editing && !recording.busy.value"
+        :logs="sheet.logs"
+        @strike="striking = { ...$event, build: `Log of ${$event.build}` }"
       />
       <input
         ref="chooser"

@@ -1,14 +1,14 @@
 <script setup lang="ts">
-/** Why a pull is struck out. */
+/** Why a pull or a log is struck out. */
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { api, now, problemIn, told } from '@/api/client'
 import { useSession } from '@/frame/session'
 import { vFocus } from '@/ui/focus'
-import type { PullView } from './pullFacts'
+import type { Struck } from './pullFacts'
 
-const props = defineProps<{ pull: PullView }>()
+const props = defineProps<{ reading: Struck }>()
 const emit = defineEmits<{ struck: []; leave: [] }>()
 const { personId } = useSession()
 const reason = ref('')
@@ -19,7 +19,7 @@ async function strike(): Promise<void> {
   try {
     await told(
       api.PUT('/api/strikes/{reading_id}', {
-        params: { path: { reading_id: props.pull.id } },
+        params: { path: { reading_id: props.reading.id } },
         body: { person_id: personId.value, reason: reason.value, struck_at: now() },
       }),
     )
@@ -32,7 +32,7 @@ async function strike(): Promise<void> {
 
 <template>
   <form @submit.prevent="strike" @keydown.esc="emit('leave')">
-    <span>{{ pull.build }}, {{ pull.label }}:</span>
+    <span>{{ reading.build }}, {{ reading.label }}:</span>
     <InputText v-model="reason" size="small" placeholder="reason" aria-label="Reason" v-focus />
     <Button type="submit" size="small">Strike out</Button>
     <p v-if="error" class="harm" role="alert">{{ error }}</p>

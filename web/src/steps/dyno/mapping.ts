@@ -61,6 +61,7 @@ function asFarAsKnown({ columns }: Preview): ColumnMap {
 
 /** Each sweep of a file is a pull of its own, with what the file says of its air and correction. */
 function runsOf(blank: Pending, preview: Preview): Pending[] {
+  if (preview.log && !preview.mapping) return [logPending(blank, preview, preview.log)]
   const { air, standard } = preview.stated
   const facts = {
     ...blank.facts,
@@ -125,6 +126,45 @@ const blankOf = (name: string, known: Known): Pending => ({
   trust: 'check',
 })
 
+/** Whether a file is a log of the engine computer: it has no torque, and says something of the intake. */
+export const isLog = (p: Pending): boolean => !!p.preview?.log && !p.preview.mapping
+
+/** A log as it is sent; the stretch that was trimmed, or all that were found. */
+function logOf(p: Pending, personId: string, jobId: string): Schemas['NewLog'] {
+  const log = p.preview!.log!
+  const { build_id, pulled_at, label, air_pressure_kpa } = factsOf(p.facts)
+  const found = log.stretches.map(({ first, last }) => ({ first_row: first, last_row: last }))
+  const trimmed = { first_row: rowOf(p.first) ?? 0, last_row: rowOf(p.last) ?? 0 }
+  const asFound = p.facts.pressure === outsideOf(log)
+  return {
+    person_id: personId,
+    job_id: jobId,
+    build_id,
+    file_digest: p.preview!.digest,
+    speed_column: log.speed_column,
+    stretches: found.length > 1 ? found : [trimmed],
+    taken_at: pulled_at,
+    label,
+    outside_kpa: air_pressure_kpa,
+    outside_from: asFound ? log.outside_from : 'typed',
+    accepted: p.accepted,
+  }
+}
+
+const outsideOf = (log: Schemas['LogFound']) => log.outside_kpa?.toFixed(2) ?? ''
+
+/** A log on its way, with its stretch and the pressure that it tells. */
+function logPending(blank: Pending, preview: Preview, log: Schemas['LogFound']): Pending {
+  const [one] = log.stretches
+  return {
+    ...blank,
+    preview,
+    facts: { ...blank.facts, pressure: outsideOf(log) },
+    first: one ? String(one.first + 1) : '',
+    last: one ? String(one.last + 1) : '',
+  }
+}
+
 /** A row as it is sent, counted from nought; none where nothing was typed. */
 function rowOf(text: string): number | null {
   const row = whole(text)
@@ -164,6 +204,7 @@ export function usePending(jobId: string) {
   /** Keep one; returns whether it was kept. A question stays with its file. */
   async function keep(p: Pending, personId: string): Promise<boolean> {
     if (!p.preview) return false
+    if (isLog(p)) return keepLog(p, logOf(p, personId, jobId))
     const body = {
       person_id: personId,
       job_id: jobId,
@@ -182,6 +223,17 @@ export function usePending(jobId: string) {
       return false
     }
     pending.value = pending.value.filter((other) => other.id !== p.id)
+    return true
+  }
+
+  async function keepLog(p: Pending, body: Schemas['NewLog']): Promise<boolean> {
+    try {
+      await told(api.PUT('/api/logs/{log_id}', { params: { path: { log_id: p.id } }, body }))
+    } catch (error) {
+      p.problem = problemIn(error, `${p.name} stays here; try again.`)
+      return false
+    }
+    drop(p)
     return true
   }
 

@@ -3,6 +3,8 @@ import type { Schemas } from '@/api/client'
 import { sent } from '@/ui/figures'
 
 export type PullView = Schemas['PullView']
+/** What is to be struck out, as it is named. */
+export type Struck = Pick<PullView, 'id' | 'build' | 'label'>
 export interface FactsForm {
   build_id: string
   dyno_id: string

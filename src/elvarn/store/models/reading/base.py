@@ -15,7 +15,7 @@ class Reading(ByPerson, Base):
 
     __tablename__ = "reading"
     __table_args__: tuple[CheckConstraint, ...] = (
-        CheckConstraint(one_of("kind", "flow", "pull", "dimension", "check", "probe"), name="kind"),
+        CheckConstraint(one_of("kind", "flow", "pull", "dimension", "check", "probe", "log"), name="kind"),
         CheckConstraint(within_a_century("taken_at"), name="taken_at"),
     )
 
