@@ -13,6 +13,7 @@ import numpy as np
 
 from dev.asking import Asking, get, post, put
 from dev.perf import bench, hard, load, screens
+from dev.perf import dyno as perf_dyno
 from dev.perf import path as perf_path
 from dev.perf.door import KEY, address, new_page
 from dev.perf.figure import Measured, median, timed
@@ -50,6 +51,7 @@ def run(root: Path, soak_minutes: float = 0, kills: int = 0, fuzz: bool = False,
 def _figures(root: Path, soak_minutes: float) -> Iterator[Measured]:
     core, chosen = _core(), perf_path.candidates_in_the_core()
     yield core[0]
+    yield perf_dyno.files_in_the_core()
     yield perf_path.solution_in_the_core()
     yield chosen[0]
     yield from _with_server(root, core[1], chosen[1], soak_minutes)

@@ -67,7 +67,7 @@ def rows_of_log(table: Table, speed_column: int, stretches: list[tuple[int, int]
 
 
 def _channels(table: Table, speed_column: int) -> dict[str, Array]:
-    return {one.name: np.array(values_of(table, one)) for one in channel_columns(table, {speed_column})}
+    return {one.name: values_of(table, one) for one in channel_columns(table, {speed_column})}
 
 
 def _outside(speeds: Array, channels: dict[str, Array]) -> tuple[float | None, str]:

@@ -5,6 +5,9 @@ from dataclasses import dataclass
 from math import isfinite
 from statistics import median
 
+import numpy as np
+
+from elvarn.core.arrays import Array
 from elvarn.core.constants import INCH_OF_MERCURY
 from elvarn.core.dyno.channels import CHANNELS
 from elvarn.exchange.table import Table
@@ -76,9 +79,9 @@ def channel_columns(table: Table, taken: set[int]) -> list[ChannelColumn]:
     return list(found.values())
 
 
-def values_of(table: Table, column: ChannelColumn) -> list[float]:
-    """The values of a channel in its own unit, NaN where a cell is empty."""
-    return [value * column.factor + column.offset for value in table.numbers(column.index)]
+def values_of(table: Table, column: ChannelColumn) -> Array:
+    """The values of a channel in its own unit, shape (n,), NaN where a cell is empty."""
+    return np.array(table.numbers(column.index)) * column.factor + column.offset
 
 
 def _channel_of(table: Table, index: int) -> ChannelColumn | None:

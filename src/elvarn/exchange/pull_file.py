@@ -1,6 +1,6 @@
 """Dyno files once their columns are known: the sweeps in them, and their rows in SI."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from itertools import product
 from typing import Literal
 
@@ -14,7 +14,7 @@ from elvarn.core.dyno.inertia import drum_torque
 from elvarn.core.dyno.pull import contradictions
 from elvarn.exchange.pull_channels import channel_columns, values_of
 from elvarn.exchange.pull_columns import DRUM_RPM, GEARED, POWER_UNITS, TORQUE_UNITS, ColumnMap, Drum
-from elvarn.exchange.table import Column, Table, TableError
+from elvarn.exchange.table import Table, TableError
 
 MOST_DRAWN = 400  # rows of a trace
 Trust = Literal["check", "torque", "power"]
@@ -99,9 +99,15 @@ def trace_of(table: Table, column: int) -> Trace:
 
 
 def extract_pull(
-    table: Table, mapping: ColumnMap, *, trust: Trust = "check", rows: tuple[int, int] | None = None
+    table: Table,
+    mapping: ColumnMap,
+    *,
+    trust: Trust = "check",
+    rows: tuple[int, int] | None = None,
+    beside: bool = True,
 ) -> PullRows:
-    """The rows of a mapped file in SI, from the first to the last of `rows` where these are given.
+    """The rows of a mapped file in SI, from the first to the last of `rows` where these are given, with what was logged
+    beside unless that is not wanted.
 
     Raises TableError for a column that is not there or holds no figures, or a road speed without gearing; UnitAsked for
     a unit that is not known; Contradiction where torque and power disagree by over 2 % and neither is trusted.
@@ -109,7 +115,7 @@ def extract_pull(
     table = _cut(table, rows)
     speed = _engine_speed(table, mapping)
     if mapping.drum is not None:
-        return _from_drum(table, mapping, mapping.drum, speed)
+        return _from_drum(table, mapping, mapping.drum, speed, beside)
     _ask_for_units(table, mapping, speed)
     torque = _in_si(table, mapping.torque_column, mapping.torque_unit, "torque")
     power = _in_si(table, mapping.power_column, mapping.power_unit, "power")
@@ -121,10 +127,10 @@ def extract_pull(
         assert power is not None
         turning = np.where(speed > 0, speed, np.nan)
         torque = np.array([torque_from_power(p, n) if n > 0 else np.nan for p, n in zip(power, turning, strict=True)])
-    return PullRows(speed, torque, channels_in(table, mapping))
+    return PullRows(speed, torque, channels_in(table, mapping) if beside else {})
 
 
-def _from_drum(table: Table, mapping: ColumnMap, drum: Drum, speed: Array) -> PullRows:
+def _from_drum(table: Table, mapping: ColumnMap, drum: Drum, speed: Array, beside: bool) -> PullRows:
     """Torque from a drum that is spun up. Raises TableError where its inertia is not known."""
     if not drum.inertia_kg_m2:
         raise TableError("The file has a drum's speed and no torque. Enter the drum's moment of inertia in kg·m².")
@@ -134,19 +140,19 @@ def _from_drum(table: Table, mapping: ColumnMap, drum: Drum, speed: Array) -> Pu
     turns = 2 * np.pi / 60
     smooth, torque = drum_torque(
         drum.inertia_kg_m2,
-        np.array(values_of(table, times)),
+        values_of(table, times),
         _figures(table, drum.speed_column, "drum's speed") * turns,
         speed * turns,
         drum.smoothing_s,
     )
-    return PullRows(smooth / turns, torque, channels_in(table, mapping))
+    return PullRows(smooth / turns, torque, channels_in(table, mapping) if beside else {})
 
 
 def channels_in(table: Table, mapping: ColumnMap, only: str = "") -> dict[str, Array]:
     """The channels of a table beside the columns that are mapped, or one of them, by name, each of shape (n,)."""
     taken = {mapping.speed_column, mapping.torque_column, mapping.power_column} - {None}
     found = channel_columns(table, {index for index in taken if index is not None})
-    return {one.name: np.array(values_of(table, one)) for one in found if only in ("", one.name)}
+    return {one.name: values_of(table, one) for one in found if only in ("", one.name)}
 
 
 def _cut(table: Table, rows: tuple[int, int] | None) -> Table:
@@ -155,8 +161,7 @@ def _cut(table: Table, rows: tuple[int, int] | None) -> Table:
     first, last = rows
     if not 0 <= first < last < table.row_count:
         raise TableError(f"Rows {first + 1} to {last + 1} are not in the file; it has {table.row_count}.")
-    columns = [Column(c.heading, c.unit, c.cells[first : last + 1]) for c in table.columns]
-    return replace(table, columns=columns)
+    return table.within(first, last)
 
 
 def _engine_speed(table: Table, mapping: ColumnMap) -> Array:

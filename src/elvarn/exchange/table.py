@@ -15,6 +15,7 @@ FORMULA_MARKS = ("=", "+", "-", "@", "\t")
 COMMENT_MARKS = ("#", "//", "%", "*", "'")
 MOST_ROWS, MOST_COLUMNS = 100_000, 200  # a pull of an hour, logged a hundred times a second, is thinned before
 LONGEST_CELL = 500  # letters
+PLAIN_POINT, PLAIN_COMMA = frozenset("0123456789+-."), frozenset("0123456789+-,")
 # Units of a log that are no quantity of ours: they tell a row of units.
 FURTHER_UNITS = {"s", "sec", "ms", "λ", "lambda", "afr", "°", "deg", "g/s", "kg/h", "lb/h", "lb/min", "v", "-", "psig"}
 
@@ -40,6 +41,8 @@ class Table:
     comments: list[str] = field(default_factory=list)
     delimiter: str = ","
     decimal_comma: bool = False
+    _numbers: dict[int, list[float]] = field(default_factory=dict, init=False, repr=False, compare=False)
+    _whole: "tuple[Table, slice] | None" = field(default=None, repr=False, compare=False)
 
     @property
     def row_count(self) -> int:
@@ -47,7 +50,18 @@ class Table:
 
     def numbers(self, index: int) -> list[float]:
         """A column's cells as numbers, NaN where a cell is empty or no number."""
-        return [number(cell, self.decimal_comma) for cell in self.columns[index].cells]
+        if self._whole is not None:
+            table, rows = self._whole
+            return table.numbers(index)[rows]
+        if index not in self._numbers:
+            self._numbers[index] = _numbers_of(self.columns[index].cells, self.decimal_comma)
+        return self._numbers[index]
+
+    def within(self, first: int, last: int) -> "Table":
+        """The table from one row to another, both counted from 0 and among them."""
+        rows = slice(first, last + 1)
+        columns = [Column(one.heading, one.unit, one.cells[rows]) for one in self.columns]
+        return Table(columns, self.comments, self.delimiter, self.decimal_comma, (self, rows))
 
 
 def read_table(data: bytes) -> Table:
@@ -79,8 +93,9 @@ def _of_rows(rows: list[list[str]], comments: list[str], delimiter: str) -> Tabl
     first = _first_data_row(rows, decimal_comma)
     preamble, headings, units = _head(rows[:first])
     width = max(len(row) for row in rows[first:])
-    body = [row + [""] * (width - len(row)) for row in rows[first:]]
-    columns = [_column(headings, units, body, index) for index in range(width)]
+    body = (row if len(row) == width else row + [""] * (width - len(row)) for row in rows[first:])
+    cells = [list(column) for column in zip(*body, strict=True)]
+    columns = [_column(headings, units, cells[index], index) for index in range(width)]
     used = [column for column in columns if column.heading or any(column.cells)]
     return Table(used, comments + preamble, delimiter, decimal_comma)
 
@@ -107,6 +122,17 @@ def text_of(cell: str) -> str:
 def _harmless(cell: str) -> str:
     flat = " ".join(cell.split("\n")).replace("\r", " ")
     return f"'{flat}" if flat[:1] in FORMULA_MARKS and math.isnan(number(flat, decimal_comma=False)) else flat
+
+
+def _numbers_of(cells: list[str], decimal_comma: bool) -> list[float]:
+    """Cells as numbers: at once where all are written plainly, else one by one."""
+    if set("".join(cells)) <= (PLAIN_COMMA if decimal_comma else PLAIN_POINT):
+        plain = [cell.replace(",", ".") for cell in cells] if decimal_comma else cells
+        try:
+            return list(map(float, plain)) if all(plain) else [float(cell) if cell else math.nan for cell in plain]
+        except ValueError:
+            pass
+    return [number(cell, decimal_comma) for cell in cells]
 
 
 def number(cell: str, decimal_comma: bool) -> float:
@@ -136,9 +162,7 @@ def _rows(lines: list[str], delimiter: str) -> list[list[str]]:
     if len(lines) > MOST_ROWS:
         raise TableError(f"The file has {len(lines)} rows; {MOST_ROWS} can be. Export fewer, or in parts.")
     try:
-        rows = [
-            [cell.strip() for cell in row] for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter)
-        ]
+        rows = [list(map(str.strip, row)) for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter)]
     except csv.Error as error:
         raise TableError(f"The file is no table ({error}). Export it again as CSV or TSV.") from error
     _check_rows(rows)
@@ -149,7 +173,7 @@ def _check_rows(rows: list[list[str]]) -> None:
     for number_of_row, row in enumerate(rows, start=1):
         if len(row) > MOST_COLUMNS:
             raise TableError(f"Row {number_of_row} has {len(row)} columns; {MOST_COLUMNS} can be. Export fewer.")
-        if any(len(cell) > LONGEST_CELL for cell in row):
+        if row and max(map(len, row)) > LONGEST_CELL:
             raise TableError(f"Row {number_of_row} has a cell of over {LONGEST_CELL} letters. Export figures alone.")
 
 
@@ -163,8 +187,11 @@ def _delimiter(lines: list[str]) -> str:
 
 def _uses_decimal_comma(rows: list[list[str]], delimiter: str) -> bool:
     """Whether commas are decimal ones. "5,200" may be a thousand: it counts only where nothing else decides."""
-    cells = [cell for row in rows for cell in row]
-    commas = [cell for cell in cells if re.fullmatch(r"[+-]?\d+,\d+([eE][+-]?\d+)?", cell)]
+    held = [cell for row in rows for cell in row if "," in cell]
+    commas = [cell for cell in held if re.fullmatch(r"[+-]?\d+,\d+([eE][+-]?\d+)?", cell)]
+    if not commas:
+        return False
+    cells = [cell for row in rows for cell in row if "." in cell]
     doubtful = [cell for cell in commas if re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", cell)]
     points = sum(bool(re.fullmatch(r"[+-]?\d+\.\d+([eE][+-]?\d+)?", cell)) for cell in cells)
     clear = len(commas) - len(doubtful)
@@ -199,12 +226,12 @@ def _looks_like_units(row: list[str]) -> bool:
     return len(known) > len(filled) / 2
 
 
-def _column(headings: list[str], units: list[str], body: list[list[str]], index: int) -> Column:
+def _column(headings: list[str], units: list[str], cells: list[str], index: int) -> Column:
     heading = headings[index] if index < len(headings) else ""
     unit = units[index].strip("[]() ") if index < len(units) else ""
     if not unit:
         heading, unit = _unit_in(heading)
-    return Column(heading.strip(), unit, [row[index] for row in body])
+    return Column(heading.strip(), unit, cells)
 
 
 def _unit_in(heading: str) -> tuple[str, str]:

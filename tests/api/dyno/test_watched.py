@@ -9,6 +9,7 @@ from fastapi.testclient import TestClient
 from dev.asking import bearer
 from elvarn.api.app import create_app
 from tests.api.dyno.asking import STOCK, content
+from tests.api.dyno.test_logs import kept, log
 from tests.conftest import ROOT
 from tests.shop import KEY, Shop
 
@@ -59,6 +60,13 @@ def test_it_is_looked_at_and_kept_like_a_dropped_one(shop, folder, job):
     shop.kept(shop.pull(identifier, stock, content(STOCK + 2)))
     assert "run 2.csv" not in offered(shop)
     assert (folder / "run 2.csv").exists()
+
+
+def test_a_log_that_was_kept_is_not_offered_again(shop, folder, job):
+    written(folder, "log 1.csv", log(4.0))
+    assert "log 1.csv" in offered(shop)
+    shop.kept(kept(shop, job[0], job[1], log(4.0))[1])
+    assert "log 1.csv" not in offered(shop)
 
 
 def test_what_is_left_out_stays_out_and_where_it_is(shop, folder):

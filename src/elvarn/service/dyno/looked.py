@@ -15,6 +15,9 @@ from elvarn.exchange.pull_head import Stated, stated_in
 from elvarn.exchange.table import WORKBOOK, Table, TableError, read_table
 
 COMMENTS_SHOWN = 6
+_READ: list[
+    tuple[bytes, Table]
+] = []  # the file that was read last, in this process: it is asked several things in turn
 
 
 @dataclass(frozen=True)
@@ -32,9 +35,21 @@ class Looked:
     log: LogFound | None
 
 
+def table_of(content: bytes) -> Table:
+    """A file as a table, read once for all that is asked of it in turn; one at a time is held. Raises TableError for
+    what is no table."""
+    digest = sha256(content).digest()
+    known = next((table for other, table in _READ if other == digest), None)
+    if known is None:
+        _READ.clear()
+        known = read_table(content)
+        _READ.append((digest, known))
+    return known
+
+
 def look(content: bytes) -> Looked:
     """What a file seems to hold. Raises TableError for what is no table."""
-    table = read_table(content)
+    table = table_of(content)
     guesses = guess_columns(table)
     shown = table.comments[:COMMENTS_SHOWN]
     maps, written = guess_maps(guesses), _written(table)
@@ -46,7 +61,7 @@ def look(content: bytes) -> Looked:
 def runs_in(content: bytes, mapping: ColumnMap) -> list[Run]:
     """The sweeps of a file so mapped, or of several that stand beside each other. None where the mapping does not
     fit."""
-    table = read_table(content)
+    table = table_of(content)
     maps = guess_maps(guess_columns(table))
     try:
         return [run for one in (maps if len(maps) > 1 else [mapping]) for run in runs_of(table, one)]
@@ -56,7 +71,7 @@ def runs_in(content: bytes, mapping: ColumnMap) -> list[Run]:
 
 def traces_in(content: bytes, runs: list[Run], mapping: ColumnMap) -> list[Trace]:
     """The columns of speed that runs are found in, for drawing."""
-    table = read_table(content)
+    table = table_of(content)
     columns = dict.fromkeys([run.mapping.speed_column for run in runs] or [mapping.speed_column])
     try:
         return [trace_of(table, column) for column in columns]
@@ -69,7 +84,7 @@ def doubts(content: bytes, mapping: ColumnMap, runs: list[Run]) -> list[Finding]
     trust: Trust = "torque" if mapping.torque_column is not None else "power"
     within = (runs[0].first_row, runs[0].last_row) if len(runs) == 1 and runs[0].last_row > runs[0].first_row else None
     try:
-        rows = extract_pull(read_table(content), mapping, trust=trust, rows=within)
+        rows = extract_pull(table_of(content), mapping, trust=trust, rows=within, beside=False)
         return list(clean_pull(rows.engine_speed_rpm, rows.torque).findings)
     except (TableError, CoreError, UnitAsked) as error:
         return [Finding("unusable", str(error), doubt=True)]
@@ -79,7 +94,7 @@ def rows_of(
     content: bytes, mapping: ColumnMap, trust: Trust, rows: tuple[int, int] | None = None
 ) -> tuple[PullRows, str]:
     """The usable rows of a mapped file, and its headings' digest. Raises TableError, UnitAsked and Contradiction."""
-    table = read_table(content)
+    table = table_of(content)
     found = extract_pull(table, mapping, trust=trust, rows=rows)
     try:
         clean_pull(found.engine_speed_rpm, found.torque)

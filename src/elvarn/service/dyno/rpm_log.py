@@ -27,6 +27,6 @@ def profile_of_bytes(content: bytes) -> Profile:
     speed = next((one for one in guess_columns(table) if one.role == "speed" and one.unit == "rpm"), None)
     if speed is None:
         raise TableError("The log has no column of engine speed in rpm. Name it so in its heading.")
-    found = {one.name: np.array(values_of(table, one)) for one in channel_columns(table, {speed.index})}
+    found = {one.name: values_of(table, one) for one in channel_columns(table, {speed.index})}
     speeds = np.array(table.numbers(speed.index))
     return log_profile(speeds, found.get("time_s"), found.get("throttle_percent"))

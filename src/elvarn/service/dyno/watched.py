@@ -110,7 +110,7 @@ def watched(session: Session, folder: WatchedFolder | None) -> WatchedView | Non
     except OSError as error:
         problem = f"{folder.folder} can't be read: {error.strerror}. Make it readable for who runs Elvarn."
         return WatchedView(str(folder.folder), problem, [])
-    known = queries.files_of_pulls(session, [one.digest for one in every]) | set(_left(session))
+    known = queries.files_that_were_read(session, [one.digest for one in every]) | set(_left(session))
     new = {one.digest: one for one in every if one.digest not in known}
     return WatchedView(str(folder.folder), "", list(new.values()))
 

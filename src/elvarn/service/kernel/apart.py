@@ -1,6 +1,7 @@
 """What others made is read apart: in a process of its own, with limits of time and memory, so that no file holds up
 anybody who works beside it."""
 
+import gc
 import multiprocessing
 import resource
 import signal
@@ -16,6 +17,7 @@ from elvarn.service.kernel.errors import Invalid
 
 SECONDS = 10.0
 MOST_MEMORY = 600_000_000  # bytes that one reading process may hold
+SELDOM = 1_000_000  # objects made before those in circles are looked for: a table makes as many, and none in circles
 MOST_FILES = 200  # read by one process before a new one takes over
 DIES_WITH_ITS_PARENT = 1  # prctl's PR_SET_PDEATHSIG
 READERS = ["elvarn.service.dyno.looked", "elvarn.exchange.shelf_file", "elvarn.exchange.picture"]
@@ -77,4 +79,5 @@ def _limited(most_memory: int) -> None:
     """A reading process ends with the server, leaves Ctrl-C to it, and takes no more memory than it may."""
     CDLL(None).prctl(DIES_WITH_ITS_PARENT, signal.SIGKILL)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    gc.set_threshold(SELDOM)
     resource.setrlimit(resource.RLIMIT_DATA, (most_memory, most_memory))

@@ -9,7 +9,7 @@ from uuid import UUID
 from sqlalchemy import Uuid, bindparam, select
 from sqlalchemy.orm import Session
 
-from elvarn.store.models import Base, Build, Dyno, Engine, Job, PullCard, PullReading, Reading, Strike
+from elvarn.store.models import Base, Build, Dyno, Engine, Job, LogReading, PullCard, PullReading, Reading, Strike
 
 _ALL = 2**31 - 1
 
@@ -26,10 +26,10 @@ def pulls_of_file(session: Session, digest: str) -> Sequence[PullReading]:
     return [pull for pull in session.scalars(wanted) if pull.strike is None]
 
 
-def files_of_pulls(session: Session, digests: Sequence[str]) -> set[str]:
-    """Those of some files from which a pull was read, struck ones too."""
-    wanted = select(PullReading.file_digest).where(PullReading.file_digest.in_(digests))
-    return {digest for digest in session.scalars(wanted) if digest}
+def files_that_were_read(session: Session, digests: Sequence[str]) -> set[str]:
+    """Those of some files from which a pull or a log was read, struck ones too."""
+    wanted = (select(kind.file_digest).where(kind.file_digest.in_(digests)) for kind in (PullReading, LogReading))
+    return {digest for question in wanted for digest in session.scalars(question) if digest}
 
 
 @dataclass(frozen=True)

@@ -22,7 +22,7 @@ const shown = computed(() => props.logs.map((log) => ({ log, columns: known(log)
   <section v-for="{ log, columns } in shown" :key="log.id" class="one" :class="{ struck: log.struck }">
     <h3>
       {{ day(log) }} · log of {{ log.build }}
-      <span class="quiet narrow">{{ log.label }} · {{ log.outside }} · {{ log.person }}</span>
+      <span class="quiet narrow"> · {{ log.label }} · {{ log.outside }} · {{ log.person }}</span>
       <button v-if="!log.struck" type="button" class="plain-button narrow" @click="emit('strike', log)">
         strike out
       </button>
@@ -47,6 +47,11 @@ const shown = computed(() => props.logs.map((log) => ({ log, columns: known(log)
 h3 {
   margin: 8px 0 2px;
   font: 600 16px var(--narrow);
+}
+h3 button {
+  margin-left: 12px;
+  color: var(--quiet);
+  text-decoration: underline;
 }
 .struck h3 {
   color: var(--quiet);
