@@ -9,6 +9,8 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { useLit } from '@/ui/lit'
 import { useWidth } from '@/ui/useWidth'
+import BandMark from './BandMark.vue'
+import { useBrush } from './brush'
 import { apart, dashOf, hueOf, within } from './designLines'
 
 const props = defineProps<{
@@ -25,6 +27,7 @@ const props = defineProps<{
   peaks: { stock?: number; other?: number }
   height: number
 }>()
+const emit = defineEmits<{ band: [band: [number, number]] }>()
 const lit = useLit()
 const box = ref<HTMLElement>()
 const width = useWidth(box, 800, 360)
@@ -64,6 +67,13 @@ const y = computed(() => {
   const room = (high - low) * 0.05 || 1
   return scaleLinear([low - room, high + room], [plateBottom.value, TOP])
 })
+const brush = useBrush(
+  box,
+  (place) => x.value.invert(place),
+  () => span.value,
+  (chosen) => emit('band', chosen),
+)
+const band = computed(() => brush.band.value ?? props.band)
 /** The room in which nothing can be told: of the chosen design, else the widest. */
 const room = computed(
   () => differences.value.find((d) => d.build_id === props.chosen) ?? differences.value[0],
@@ -80,9 +90,8 @@ const drawn = (speeds: number[], values: number[], to: (v: number) => number) =>
   line<number>((_, i) => x.value(speeds[i] ?? 0), to)(values) ?? ''
 const filled = computed(() => {
   const one = differences.value.find((d) => d.build_id === props.chosen)
-  const band = props.band
-  if (!one || !band) return ''
-  const inside = within(one.engine_speed_rpm, valuesOf(one), band)
+  if (!one || !band.value) return ''
+  const inside = within(one.engine_speed_rpm, valuesOf(one), band.value)
   return (
     area<[number, number]>()
       .x(([n]) => x.value(n))
@@ -162,36 +171,26 @@ const says = computed(() => {
 </script>
 
 <template>
-  <div ref="box" class="plate">
+  <div
+    ref="box"
+    class="plate"
+    @pointerdown="brush.start"
+    @pointermove="brush.move"
+    @pointerup="brush.end"
+    @pointercancel="brush.end"
+  >
     <svg :viewBox="`0 0 ${width} ${height}`" :width="width" :height="height" role="img" :aria-label="says">
-      <template v-if="band">
-        <rect
-          v-for="h in shares"
-          :key="`h${h.low_rpm}`"
-          class="share"
-          :x="x(Math.max(h.low_rpm, span[0]))"
-          :width="Math.max(0, x(Math.min(h.high_rpm, span[1])) - x(Math.max(h.low_rpm, span[0])))"
-          :y="plateBottom - 46 * h.share"
-          :height="46 * h.share"
-        />
-        <text
-          v-if="shares.length"
-          class="share-words"
-          :x="x(Math.max(band[0], span[0])) + 6"
-          :y="plateBottom - 8"
-        >
-          where its time goes
-        </text>
-        <rect
-          class="band"
-          :class="{ weighted: shares.length }"
-          :x="x(Math.max(band[0], span[0]))"
-          :width="Math.max(0, x(Math.min(band[1], span[1])) - x(Math.max(band[0], span[0])))"
-          :y="TOP - 4"
-          :height="stripBottom - TOP + 4"
-        />
-        <text class="band-words" :x="x(Math.max(band[0], span[0])) + 6" :y="TOP + 12">{{ bandWords }}</text>
-      </template>
+      <BandMark
+        v-if="band"
+        :x="x"
+        :span="span"
+        :band="band"
+        :words="brush.band.value ? `${band[0]} to ${band[1]}` : bandWords"
+        :shares="brush.band.value ? [] : shares"
+        :top="TOP"
+        :bottom="stripBottom"
+        :ground="plateBottom"
+      />
       <g class="grid">
         <line v-for="t in y.ticks(5)" :key="t" :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" />
         <line
@@ -290,31 +289,14 @@ const says = computed(() => {
 
 <style scoped>
 .plate {
+  cursor: crosshair;
+  touch-action: pan-y;
+  user-select: none;
   min-width: 0;
   overflow: hidden;
 }
 svg {
   display: block;
-}
-.band {
-  fill: var(--dye-wash);
-  stroke: var(--dye);
-  stroke-opacity: 0.35;
-}
-.band.weighted {
-  fill: none;
-}
-.share-words {
-  font: 500 13px var(--narrow);
-  fill: var(--dye);
-}
-.share {
-  fill: var(--dye);
-  fill-opacity: 0.16;
-}
-.band-words {
-  font: 500 14px var(--narrow);
-  fill: var(--dye);
 }
 .grid line {
   stroke: var(--hair);

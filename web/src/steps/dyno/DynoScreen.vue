@@ -210,6 +210,7 @@ useKeys([
           :band-words="bandWords"
           :peaks="peaks"
           :height="height"
+          @band="band = $event"
         />
         <div class="keys narrow">
           <button type="button" @click="chooser?.click()"><KeyCap k="O" /> files</button>
