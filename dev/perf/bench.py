@@ -1,12 +1,10 @@
 """Speed of the bench: a capture against bare inserts, a sample from the line to the screen, and a long soak."""
 
-import asyncio
 import gc
 import itertools
 import json
 import os
 import statistics
-import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -21,9 +19,9 @@ from sqlalchemy import Engine, text
 from dev.asking import Asking
 from dev.perf.door import KEY, new_page
 from dev.perf.figure import Measured, timed
+from dev.perf.rigs import serving
 from elvarn.rigs.bench_model import FlowBenchModel
 from elvarn.rigs.flow_bench import DEMO_PART, FlowBench
-from elvarn.rigs.serving import RigServer
 
 CAPTURES = 80
 WARM = 16  # captures until every statement is planned
@@ -169,18 +167,8 @@ def _bench(rate: float) -> Iterator[tuple[int, dict[int, float]]]:
         return line()
 
     bench.line = noted  # type: ignore[method-assign]
-    loop = asyncio.new_event_loop()
-    thread = threading.Thread(target=loop.run_forever)
-    thread.start()
-    server = RigServer(bench)
-    port = asyncio.run_coroutine_threadsafe(server.start(0), loop).result(5)
-    try:
+    with serving(bench) as port:
         yield port, sent
-    finally:
-        asyncio.run_coroutine_threadsafe(server.stop(), loop).result(5)
-        loop.call_soon_threadsafe(loop.stop)
-        thread.join()
-        loop.close()
 
 
 @contextmanager

@@ -105,6 +105,8 @@ def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_mi
         yield from screens.screens(engine, port, job)
         _large_pulls(port, job)
         yield _request(port, pages, job, core_seconds)
+        yield perf_dyno.brush(port, job)
+        yield perf_dyno.live(engine, port, job)
         yield perf_path.candidates_request(port, pages, job, chosen_seconds)
         yield perf_path.what_if(port, job)
         yield _paint(port, job)

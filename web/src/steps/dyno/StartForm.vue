@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Before a live pull: whose it is, what was looked at, and what stops it. */
 import Button from 'primevue/button'
-import { computed, reactive, ref } from 'vue'
+import { computed, onMounted, reactive, ref } from 'vue'
 import { api, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { useAnswers } from '@/frame/answers'
 import KeyCap from '@/frame/KeyCap.vue'
@@ -47,6 +47,9 @@ const changed = computed(
   () => props.start.changed.includes(buildId.value) || problem.value?.path === 'checked',
 )
 const design = computed(() => props.designs.find((d) => d.build_id === buildId.value))
+const form = ref<HTMLElement>()
+/** The cursor stands at the first thing to look at, else at the start. */
+onMounted(() => form.value?.querySelector<HTMLElement>('.looks input, [type=submit]')?.focus())
 useAnswers((number) => {
   const chosen = props.designs[number - 1]
   if (chosen) buildId.value = chosen.build_id
@@ -84,7 +87,7 @@ function choose(patch: Record<string, unknown>): void {
 </script>
 
 <template>
-  <form v-if="live.length" class="start" @submit.prevent="begin" @keydown.esc="emit('leave')">
+  <form v-if="live.length" ref="form" class="start" @submit.prevent="begin" @keydown.esc="emit('leave')">
     <h2>Live pull of {{ design?.name }}</h2>
     <div class="whose" role="group" aria-label="Whose pull">
       <button
@@ -136,7 +139,7 @@ function choose(patch: Record<string, unknown>): void {
       own stop and at the ignition.
     </p>
     <div class="end">
-      <Button type="submit" v-focus>Start the pull <KeyCap k="Enter" /></Button>
+      <Button type="submit">Start the pull <KeyCap k="Enter" /></Button>
       <Button outlined @click="emit('leave')">Leave it <KeyCap k="Esc" /></Button>
     </div>
   </form>
