@@ -12,7 +12,7 @@ from elvarn.api.depends import Curves, Files, Runs, Sessions, Snapshots, Units, 
 from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
 from elvarn.core.dyno.correction import Standard
-from elvarn.service.dyno import cards, logs, pulls, sheet, uses, watched
+from elvarn.service.dyno import beside, cards, logs, pulls, sheet, uses, watched
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["dyno"])
 JUDGED: TypeAdapter[sheet.JudgedView | None] = TypeAdapter(sheet.JudgedView | None)
@@ -102,6 +102,12 @@ def dyno_sheet(
     """Pulls, designs and how they stand, against stock or another of them, by the job's standard or another."""
     wanted = sheet.Asked(use, None, reference, standard)
     return asked.of_job(job_id, lambda s: sheet.dyno_sheet(s, curves, job_id, units, wanted))
+
+
+@router.get("/jobs/{job_id}/dyno/beside", response_model=beside.BesideView)
+def beside_pulls(job_id: UUID, asked: Asked) -> Response:
+    """What stands beside a job's pulls: recordings, what a live pull starts with, logs of the engine computer."""
+    return asked.of_job(job_id, lambda s: beside.beside_pulls(s, job_id))
 
 
 @router.get("/jobs/{job_id}/dyno/band", response_model=sheet.JudgedView | None)

@@ -55,7 +55,7 @@ def test_it_is_known_as_a_log_with_its_stretch_and_its_rest(shop):
 
 def test_its_drop_by_speed_is_free_of_its_sensors_error(shop, job):
     shop.kept(kept(shop, job[0], job[1], log(4.0))[1])
-    (one,) = shop.get(f"/jobs/{job[0]}/dyno")["logs"]
+    (one,) = shop.get(f"/jobs/{job[0]}/dyno/beside")["logs"]
     assert one["outside"] == "outside 99.6 kPa, engine off"
     last = one["rows"][-1]
     assert (last["engine_speed_rpm"], last["drop"], last["mixture"], last["duty"]) == (7000, "4.0 kPa", "0.88", "80 %")
@@ -65,7 +65,7 @@ def test_its_drop_by_speed_is_free_of_its_sensors_error(shop, job):
 def test_two_logs_are_held_against_each_other(shop, job):
     shop.kept(kept(shop, job[0], job[1], log(4.0))[1])
     shop.kept(kept(shop, job[0], job[2], log(2.5, error=-0.4))[1])
-    told = said({**shop.get(f"/jobs/{job[0]}/dyno"), "judged": {"said": []}})
+    told = said({"margin": shop.get(f"/jobs/{job[0]}/dyno/beside")["said"], "judged": {"said": []}, "trust": []})
     (words,) = [one for one in told if "In the logs" in one]
     assert "at 7000 rpm: Stock 4.0 kPa, Stage 2, entries and curves 2.5 kPa" in words
     assert "about 1.5 % more air" in words
@@ -75,7 +75,7 @@ def test_two_logs_are_held_against_each_other(shop, job):
 def test_without_a_rest_it_is_told_what_would_take_the_error_out(shop, job):
     shop.kept(kept(shop, job[0], job[1], log(4.0, rest=0), outside_kpa="99 kPa", outside_from="typed")[1])
     shop.kept(kept(shop, job[0], job[2], log(3.9, rest=0), outside_kpa="29.23 inHg", outside_from="typed")[1])
-    told = said({**shop.get(f"/jobs/{job[0]}/dyno"), "judged": {"said": []}})
+    told = said({"margin": shop.get(f"/jobs/{job[0]}/dyno/beside")["said"], "judged": {"said": []}, "trust": []})
     (words,) = [one for one in told if "In the logs" in one]
     assert "Alike within 0.5 kPa" in words
     assert "with the engine off" in words
@@ -122,4 +122,4 @@ def test_the_same_log_twice_is_asked_about_and_a_struck_one_is_gone(shop, job):
     shop.kept(shop.put(f"/strikes/{identifier}", {"person_id": shop.person, "reason": "boost leak",
                                                   "struck_at": "2026-03-02T10:00:00Z"}))  # fmt: skip
     shop.kept(kept(shop, job[0], job[1], log(4.0))[1])
-    assert [one["struck"] is None for one in shop.get(f"/jobs/{job[0]}/dyno")["logs"]] == [False, True]
+    assert [one["struck"] is None for one in shop.get(f"/jobs/{job[0]}/dyno/beside")["logs"]] == [False, True]

@@ -43,7 +43,7 @@ def begin(shop, job, dyno, build=1, **more):
 
 
 def waiting(shop, job):
-    return shop.get(f"/jobs/{job[0]}/dyno")["start"]["recordings"]
+    return shop.get(f"/jobs/{job[0]}/dyno/beside")["start"]["recordings"]
 
 
 def ended(shop, job, seconds=15.0):
@@ -189,7 +189,7 @@ def test_a_start_after_a_change_is_looked_at_first(shop, job):
         _, unchanged = begin(shop, job, dyno, checked=[])
         shop.kept(unchanged)
         ended(shop, job)
-        start = shop.get(f"/jobs/{job[0]}/dyno")["start"]
+        start = shop.get(f"/jobs/{job[0]}/dyno/beside")["start"]
         assert (job[1] in start["changed"], job[2] in start["changed"]) == (False, True)
         _, other = begin(shop, job, dyno, build=2, checked=[])
         assert other.json()["path"] == "checked"

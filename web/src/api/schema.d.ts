@@ -849,6 +849,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/claim-sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do the figures of this claim agree with each other? */
+        post: operations["claim-sums"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/flow-units": {
         parameters: {
             query?: never;
@@ -2187,6 +2204,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/dyno/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Beside Pulls
+         * @description What stands beside a job's pulls: recordings, what a live pull starts with, logs of the engine computer.
+         */
+        get: operations["beside_pulls_api_jobs__job_id__dyno_beside_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/dyno/band": {
         parameters: {
             query?: never;
@@ -2682,6 +2719,17 @@ export interface components {
             radius_over_bore: number;
         };
         /**
+         * BesideView
+         * @description What stands beside the pulls; `said` is what the logs say.
+         */
+        BesideView: {
+            start: components["schemas"]["StartView"];
+            /** Logs */
+            logs: components["schemas"]["LogView"][];
+            /** Said */
+            said: components["schemas"]["Sentence"][];
+        };
+        /**
          * Board
          * @description A page of the open jobs, the longest waiting first, by the step they stand at; and the jobs handed over last.
          *     `count` is of all pages, `first` the place of the page's first job among them, from 1. And how the shop's daily copy
@@ -3136,6 +3184,40 @@ export interface components {
             needs?: string;
             /** Gain Percent */
             gain_percent?: number | null;
+        };
+        /** ClaimIn */
+        ClaimIn: {
+            /** Band Rpm */
+            band_rpm: [
+                number,
+                number
+            ];
+            /** Stock Mean Power Kw */
+            stock_mean_power_kw: number;
+            /** Stock Mean Torque N M */
+            stock_mean_torque_n_m: number;
+            /** Other Mean Power Kw */
+            other_mean_power_kw: number;
+            /** Other Mean Torque N M */
+            other_mean_torque_n_m: number;
+            /** Claimed Gain Kw */
+            claimed_gain_kw?: number | null;
+            /**
+             * Parts Kw
+             * @description what each part of it is claimed to give
+             */
+            parts_kw?: number[];
+        };
+        /** ClaimOut */
+        ClaimOut: {
+            /** Stock Implied Rpm */
+            stock_implied_rpm: number;
+            /** Other Implied Rpm */
+            other_implied_rpm: number;
+            /** Gain Of Means Kw */
+            gain_of_means_kw: number;
+            /** Findings */
+            findings: string[];
         };
         /** ClosedJob */
         ClosedJob: {
@@ -3663,11 +3745,8 @@ export interface components {
             margin: components["schemas"]["Sentence"][];
             /** Cautions */
             cautions: string[];
-            start: components["schemas"]["StartView"];
             /** Offered */
             offered: components["schemas"]["OfferedUse"][];
-            /** Logs */
-            logs: components["schemas"]["LogView"][];
         };
         /**
          * DynoView
@@ -10213,6 +10292,39 @@ export interface operations {
             };
         };
     };
+    "claim-sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "flow-units": {
         parameters: {
             query?: never;
@@ -12824,6 +12936,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DynoSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beside_pulls_api_jobs__job_id__dyno_beside_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideView"];
                 };
             };
             /** @description Not kept, or a question */

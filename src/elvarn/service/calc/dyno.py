@@ -3,7 +3,7 @@
 import numpy as np
 from pydantic import Field
 
-from elvarn.core.dyno import correction
+from elvarn.core.dyno import claim, correction
 from elvarn.core.dyno.compare import compare, over_band
 from elvarn.core.dyno.curves import Stretch
 from elvarn.core.dyno.learned import learned_dyno
@@ -121,4 +121,40 @@ def _stretch(stretch: Stretch) -> StretchOut:
         mean_n_m=stretch.mean,
         extreme_n_m=stretch.extreme,
         extreme_rpm=stretch.extreme_rpm,
+    )
+
+
+class ClaimIn(Fields):
+    band_rpm: tuple[float, float]
+    stock_mean_power_kw: float
+    stock_mean_torque_n_m: float
+    other_mean_power_kw: float
+    other_mean_torque_n_m: float
+    claimed_gain_kw: float | None = None
+    parts_kw: list[float] = Field(default_factory=list, description="what each part of it is claimed to give")
+
+
+class ClaimOut(Fields):
+    stock_implied_rpm: float
+    other_implied_rpm: float
+    gain_of_means_kw: float
+    findings: list[str]
+
+
+def claim_sums(given: ClaimIn) -> ClaimOut:
+    sides = [
+        (given.stock_mean_power_kw * 1000, given.stock_mean_torque_n_m),
+        (given.other_mean_power_kw * 1000, given.other_mean_torque_n_m),
+    ]
+    gain = sides[1][0] - sides[0][0]
+    found = [finding for power, torque in sides for finding in claim.means_findings(power, torque, *given.band_rpm)]
+    if given.claimed_gain_kw is not None:
+        found += claim.gain_findings(given.claimed_gain_kw * 1000, gain)
+        parts = [part * 1000 for part in given.parts_kw]
+        found += claim.sum_findings(given.claimed_gain_kw * 1000, parts) if parts else []
+    return ClaimOut(
+        stock_implied_rpm=claim.implied_engine_speed(*sides[0]),
+        other_implied_rpm=claim.implied_engine_speed(*sides[1]),
+        gain_of_means_kw=gain / 1000,
+        findings=texts(found),
     )

@@ -165,6 +165,21 @@ _ALL = (
         dyno.compare_pulls,
         {"stock": PULL, "other": PORTED, "band_rpm": [4500, 7000]},
     ),
+    Calculation(
+        "claim-sums",
+        "Do the figures of this claim agree with each other?",
+        dyno.ClaimIn,
+        dyno.ClaimOut,
+        dyno.claim_sums,
+        {
+            "band_rpm": [3500, 6400],
+            "stock_mean_power_kw": 118.0,
+            "stock_mean_torque_n_m": 228.0,
+            "other_mean_power_kw": 121.5,
+            "other_mean_torque_n_m": 231.0,
+            "claimed_gain_kw": 6.0,
+        },
+    ),
 )
 
 

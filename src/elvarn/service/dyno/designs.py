@@ -19,6 +19,7 @@ from elvarn.service.dyno.uses import Use, offered_of, uses_of
 from elvarn.service.kernel.sentences import not_comparable
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store import queries
+from elvarn.store.models import Job
 from elvarn.store.queries import PulledJob
 
 
@@ -108,10 +109,12 @@ def designs_of(
     job_id: UUID,
     reference_id: UUID | None = None,
     standard: Standard | None = None,
+    loaded: Job | None = None,
 ) -> Designs | None:
     """The designs of a job that were pulled, against stock, or the chosen one, or else the first that was pulled. None
-    where nothing was."""
-    job, made = queries.pulled_job(session, job_id), queries.pulled_in_job(session, job_id)
+    where nothing was. A job that is `loaded` is not asked for again."""
+    job = PulledJob.of(loaded) if loaded else queries.pulled_job(session, job_id)
+    made = queries.pulled_in_job(session, job_id)
     rows = [row for row in made if not row.struck]
     if job is None or not rows:
         return None

@@ -1,5 +1,6 @@
 """Logs of the engine computer: kept, shown by engine speed, and held against each other."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from math import isfinite
@@ -21,7 +22,7 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.sentences import Sentence, first_up, sentence
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.job import JobRecord
-from elvarn.service.record.logs import LoggedCurves, curves_of, valid_logs
+from elvarn.service.record.logs import LoggedCurves
 from elvarn.service.record.strikes import StruckView, struck_view
 from elvarn.store import queries
 from elvarn.store.models import Build, Job, LogReading
@@ -115,22 +116,17 @@ def add_log(session: Session, files: FileStore, run: Run, identifier: UUID, new:
     return write_once(session, LogReading, identifier, new, make)
 
 
-def log_views(record: JobRecord) -> list[LogView]:
+def log_views(record: JobRecord, found: Sequence[LoggedCurves]) -> list[LogView]:
     """The logs of a job, by engine speed."""
-    return [_view(record, curves_of(record.session, log)) for log in queries.logs_of(record.session, record.job.id)]
+    return [_view(record, one) for one in found]
 
 
-def about_logs(record: JobRecord) -> list[Sentence]:
+def about_logs(record: JobRecord, found: Sequence[LoggedCurves]) -> list[Sentence]:
     """The last log of each build against that of the first build that was logged."""
-    last: dict[UUID, LogReading] = {}
-    for log in valid_logs(queries.logs_of(record.session, record.job.id)):
-        last[log.build_id] = log
+    last = {one.log.build_id: one for one in found if one.log.strike is None}
     places = {build.id: place for place, build in enumerate(record.builds)}
-    ordered = sorted(last.values(), key=lambda log: places.get(log.build_id, len(places)))
-    found = [curves_of(record.session, log) for log in ordered]
-    if len(found) < 2:
-        return []
-    return [one for one in (_against(record, found[0], other) for other in found[1:]) if one]
+    ordered = sorted(last.values(), key=lambda one: places.get(one.log.build_id, len(places)))
+    return [one for one in (_against(record, ordered[0], other) for other in ordered[1:]) if one]
 
 
 def rows_in(content: bytes, speed_column: int, stretches: list[tuple[int, int]]) -> LogRows:

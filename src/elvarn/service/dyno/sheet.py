@@ -16,11 +16,9 @@ from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
 from elvarn.service.dyno.logged import about_logged
-from elvarn.service.dyno.logs import LogView, about_logs, log_views
 from elvarn.service.dyno.matrix import MatrixView, matrix_of
 from elvarn.service.dyno.parts import about_parts
 from elvarn.service.dyno.plate import DesignsPlate, curves_out, plate_of
-from elvarn.service.dyno.start import StartView, start_of
 from elvarn.service.dyno.styles import styles_of
 from elvarn.service.dyno.words import about_designs, about_flow, about_trust, what_is_next
 from elvarn.service.job.cautions import CAUTIONS
@@ -113,9 +111,7 @@ class DynoSheet:
     trust: list[Sentence]
     margin: list[Sentence]
     cautions: list[str]
-    start: StartView
     offered: list[OfferedUse]
-    logs: list[LogView]
 
 
 @dataclass(frozen=True)
@@ -136,9 +132,10 @@ def dyno_sheet(
     session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, asked: Asked = EVERYTHING
 ) -> DynoSheet:
     """The dyno screen of a job."""
-    designs = designs_of(session, shelf, job_id, asked.reference_id, asked.standard)
+    record = load_job(session, job_id)
+    designs = designs_of(session, shelf, job_id, asked.reference_id, asked.standard, record.job)
     currency = path_settings(session).settings.currency
-    return sheet_of(load_job(session, job_id), preset, designs, currency, asked)
+    return sheet_of(record, preset, designs, currency, asked)
 
 
 def sheet_of(
@@ -159,12 +156,9 @@ def sheet_of(
         trust=[*logged, *about_trust(designs)] if designs else [],
         margin=[
             *about_flow(record.pairs.fraction if record.pairs.alike else None, _made(designs, record, chosen)),
-            *about_logs(record),
             what_is_next(record, designs),
         ],
         cautions=CAUTIONS[Step.DYNO],
-        start=start_of(record),
-        logs=log_views(record),
         offered=[OfferedUse(*one) for one in designs.offered] if designs else [],
     )
 

@@ -76,6 +76,13 @@ class PulledJob:
     limit_rpm: float | None
     uses: list[dict[str, Any]]
 
+    @classmethod
+    def of(cls, job: Job) -> "PulledJob":
+        """The same of a job that is loaded already."""
+        engine = job.engine
+        boosted, limit = (engine.boosted, engine.limit_rpm) if engine else (False, None)
+        return cls(job.standard, job.use, job.band_low_rpm, job.band_high_rpm, bool(boosted), limit, job.uses)
+
 
 def pulled_job(session: Session, job_id: UUID) -> PulledJob | None:
     """What a comparison needs of a job; None where there is no such job."""

@@ -31,12 +31,12 @@ import { useRecording } from './useRecording'
 const { id: jobId, reload } = useJob()
 const { units } = useSession()
 const dyno = useDyno()
-const { sheet, load, failure, judged, table, chosenUse, chosen, chosenByHand } = dyno
+const { beside, sheet, load, failure, judged, table, chosenUse, chosen, chosenByHand } = dyno
 const { hidden, quantity, percent, observed, band, toUse, nextReference, step, hide } = dyno
-const again = () => Promise.all([load(), reload()])
+const again = () => Promise.all([load(), dyno.loadBeside(), reload()])
 const files = useFiles(jobId, sheet, again)
 const { pending, first, takeFiles, takeWatched, keepFirst, choose, drop, spread } = files
-const recording = useRecording(sheet, files.takeRecording)
+const recording = useRecording(beside, files.takeRecording)
 const chooser = ref<HTMLInputElement>()
 const work = ref<HTMLElement>()
 const over = ref(false)
@@ -54,6 +54,7 @@ const sentences = computed(() => [
   ...(judged.value?.said ?? []),
   ...(sheet.value?.margin.filter((s) => s.tone !== 'next') ?? []),
   ...(sheet.value?.trust ?? []),
+  ...(beside.value?.said ?? []),
   ...(sheet.value?.margin.filter((s) => s.tone === 'next') ?? []),
 ])
 const marginTitle = computed(() =>
@@ -179,9 +180,9 @@ useKeys([
         :height="height"
       />
       <StartForm
-        v-else-if="recording.starting.value"
+        v-else-if="recording.starting.value && beside"
         :designs="sheet.designs"
-        :start="sheet.start"
+        :start="beside.start"
         :declared="sheet.pulls.findLast((p) => !p.struck)?.declared ?? {}"
         :dyno="sheet.pulls.at(-1)?.dyno_id"
         @begun="again"
@@ -287,8 +288,8 @@ useKeys([
         @strike="striking = $event"
       />
       <LogList
-        v-if="sheet.logs.length && !first && !editing && !recording.busy.value"
-        :logs="sheet.logs"
+        v-if="beside?.logs.length && !first && !editing && !recording.busy.value"
+        :logs="beside.logs"
         @strike="striking = { ...$event, build: `Log of ${$event.build}` }"
       />
       <input

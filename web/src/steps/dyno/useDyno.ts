@@ -35,6 +35,10 @@ export function useDyno() {
       ),
     [units, use, reference, standard, changed],
   )
+  const { sheet: beside, load: loadBeside } = useSheet(
+    () => told(api.GET('/api/jobs/{job_id}/dyno/beside', { params: { path: { job_id: jobId } } })),
+    [changed],
+  )
   /** Another band than the uses': only what is judged changes. */
   const { sheet: bandAnswer } = useSheet(askBand, [band, sheet])
 
@@ -88,7 +92,21 @@ export function useDyno() {
   }
 
   return {
-    ...{ sheet, load, failure, judged, table, chosenUse, chosen, chosenByHand, hidden, quantity, percent },
+    ...{
+      beside,
+      loadBeside,
+      sheet,
+      load,
+      failure,
+      judged,
+      table,
+      chosenUse,
+      chosen,
+      chosenByHand,
+      hidden,
+      quantity,
+      percent,
+    },
     ...{ observed, band, toUse, nextReference, step, hide },
   }
 }

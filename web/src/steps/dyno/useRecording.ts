@@ -5,11 +5,11 @@ import type { Schemas } from '@/api/client'
 type View = Schemas['RecordingView']
 
 export function useRecording(
-  sheet: Ref<Schemas['DynoSheet'] | undefined>,
+  beside: Ref<Schemas['BesideView'] | undefined>,
   take: (one: View) => Promise<void>,
 ) {
   const starting = ref(false)
-  const every = computed(() => sheet.value?.start.recordings ?? [])
+  const every = computed(() => beside.value?.start.recordings ?? [])
   const open = computed(() => every.value.find((one) => one.open))
   /** Over, neither kept nor left out: of whoever recorded it, on whatever screen. */
   const waiting = computed(() => every.value.filter((one) => !one.open))
