@@ -12,6 +12,7 @@ from elvarn.service.dyno.judged import Standing, StandingRow, standings_of, tabl
 from elvarn.service.dyno.plate import DesignsPlate, plate_of
 from elvarn.service.kernel.errors import NotFound
 from elvarn.service.record.curves import CurveShelf
+from elvarn.store.models import Job
 
 
 @dataclass(frozen=True)
@@ -52,9 +53,10 @@ class Pulled:
         return next((one.unlike for one in self.designs.others if one.unlike), "")
 
 
-def pulled_of(session: Session, shelf: CurveShelf, job_id: UUID) -> Pulled | None:
-    """A job's designs over its own use; None where fewer than two were pulled."""
-    designs = designs_of(session, shelf, job_id)
+def pulled_of(session: Session, shelf: CurveShelf, job_id: UUID, loaded: Job | None = None) -> Pulled | None:
+    """A job's designs over its own use; None where fewer than two were pulled. A job that is `loaded` is not asked for
+    again."""
+    designs = designs_of(session, shelf, job_id, loaded=loaded)
     if designs is None or not designs.others:
         return None
     standing, _ = standings_of(designs, "", None)

@@ -118,7 +118,7 @@ def flow_sheet(
     record = load_job(session, job_id)
     sheet = sheet_of(record, queries.last_setup(session, job_id), session, preset)
     job, settings = record.job, path_settings(session).settings
-    pulled = pulled_of(session, shelf, job_id)
+    pulled = pulled_of(session, shelf, job_id, job)
     plate = plate_on_paper(pulled, preset) if pulled else None
     dyno = dyno_sheet_of(record, preset, pulled.designs, settings.currency) if pulled else None
     read = [rung for rung in sheet.rungs if rung.before.mean or rung.after.mean]
