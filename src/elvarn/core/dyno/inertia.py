@@ -1,7 +1,6 @@
 """Inertia dynos: power of a drum that is spun up, and what smoothing takes from a peak."""
 
 import numpy as np
-from scipy.signal import savgol_filter
 
 from elvarn.core.arrays import Array
 from elvarn.core.errors import NotEnoughData, OutOfRange, require_positive
@@ -54,6 +53,8 @@ def drum_torque(
     Source: definition, P = J ω dω/dt; smoothed by local parabolas (Savitzky and Golay 1964, by SciPy), which keep a
     peak's height where a moving average lowers it.
     """
+    from scipy.signal import savgol_filter  # heavy: only where a drum's file is read
+
     require_positive(inertia=moment_of_inertia, smoothing=smoothing)
     known = np.isfinite(time) & np.isfinite(drum_speed) & np.isfinite(engine_speed)
     rising = np.flatnonzero(known)[np.append(True, np.diff(time[known]) > 0)] if known.any() else np.array([], int)
