@@ -4,6 +4,7 @@ import asyncio
 import threading
 import time
 from contextlib import contextmanager
+from uuid import UUID
 
 import pytest
 from fastapi.testclient import TestClient
@@ -16,7 +17,7 @@ from elvarn.service.kernel.files import FileStore
 from elvarn.store.engine import database_url
 from elvarn.work import recorder as work
 from elvarn.work.recorder import Recorder
-from tests.api.dyno.test_recording import begin, connected, ended, quick_dyno, waiting
+from tests.api.dyno.test_recording import begin, connected, ended, goes_off, quick_dyno, waiting
 from tests.conftest import ROOT
 from tests.loop import serving
 from tests.shop import KEY, Shop
@@ -47,7 +48,7 @@ def recording(engine, folder):
     at_work = recorder.at_work()
     asyncio.run_coroutine_threadsafe(at_work.__aenter__(), loop).result(5)
     try:
-        yield
+        yield recorder
     finally:
         asyncio.run_coroutine_threadsafe(at_work.__aexit__(None, None, None), loop).result(5)
         loop.call_soon_threadsafe(loop.stop)
@@ -115,6 +116,30 @@ def test_a_pull_left_for_long_is_over_and_the_dyno_is_not_started(shop, engine, 
     assert over["ended_how"] == "away"
     assert "Elvarn was away" in over["ended_words"]
     assert dyno.model._pulls == []
+
+
+def test_the_stop_waits_for_no_database(shop, engine, data_folder, job, monkeypatch):
+    """The database hangs; the load goes off all the same."""
+    dyno = quick_dyno(times=0.2)
+    hangs = threading.Event()
+
+    def slow(session, identifier, number, samples):
+        hangs.wait(5)
+        return known(session, identifier, number, samples)
+
+    known = work.recording.add_piece
+    with serving(dyno) as port, recording(engine, data_folder) as recorder:
+        identifier, answer = begin(shop, job, connected(shop, port))
+        shop.kept(answer)
+        until = time.monotonic() + 5
+        while not samples_of(engine, identifier) and time.monotonic() < until:
+            time.sleep(0.05)
+        monkeypatch.setattr(work.recording, "add_piece", slow)
+        time.sleep(0.3)
+        recorder.stop(UUID(identifier))
+        assert goes_off(dyno, 2.0)
+        hangs.set()
+        assert ended(shop, job)["ended_how"] == "stopped"
 
 
 def test_where_nothing_answers_it_ends_and_says_so(shop, engine, data_folder, job, monkeypatch):

@@ -50,7 +50,9 @@ class Taken:
     def take(self, sample: dict[str, float]) -> None:
         """One more sample; whether that is the end of it."""
         self.last = [*self.last, sample][-IN_A_ROW:]
-        self.highest_torque = max(self.highest_torque, sample["torque"])
+        if len(self.last) == IN_A_ROW:
+            steady = min(one["torque"] for one in self.last)  # a spike is never the highest
+            self.highest_torque = max(self.highest_torque, steady)
         found, over = breach_in(self.last, self.limits, self.highest_torque), self.sweep.take(sample["speed"])
         if self.ended is None and found is not None:
             self.ended = ("limit", broken(found))
@@ -69,7 +71,7 @@ class Recorder:
         self._database, self._sessions, self._files = database, sessions, files
         self._mine: dict[UUID, asyncio.Task[None]] = {}
         self._woken = asyncio.Event()
-        self._stopped: dict[UUID, asyncio.Event] = {}
+        self._held: dict[UUID, _Held] = {}
         self._loop: asyncio.AbstractEventLoop | None = None
 
     @contextlib.asynccontextmanager
@@ -88,15 +90,17 @@ class Recorder:
 
     def wake(self) -> None:
         """Look at once: a recording was begun. From any thread."""
-        self._soon(self._woken)
+        self._soon(self._woken.set)
 
     def stop(self, identifier: UUID) -> None:
-        """End a recording at once, where this process records it. From any thread."""
-        self._soon(self._stopped.get(identifier))
+        """End a recording at once, where this process records it, whatever the database does. From any thread."""
+        held = self._held.get(identifier)
+        if held is not None:
+            self._soon(held.stop)
 
-    def _soon(self, event: asyncio.Event | None) -> None:
-        if event is not None and self._loop is not None:
-            self._loop.call_soon_threadsafe(event.set)
+    def _soon(self, work: Callable[[], None]) -> None:
+        if self._loop is not None:
+            self._loop.call_soon_threadsafe(work)
 
     async def _look(self) -> None:
         while True:
@@ -119,26 +123,21 @@ class Recorder:
             log.warn("a recording was left for a while", error=type(error).__name__)
         finally:
             self._mine.pop(identifier, None)
-            self._stopped.pop(identifier, None)
+            self._held.pop(identifier, None)
 
     async def _hold(self, identifier: UUID) -> None:
         """Record until the end; what came is kept all along, and whoever asks for the end is heard."""
         known = await self._asked(lambda session: recording.taken_up(session, identifier))
-        held = _Held(known)
+        held = self._held[identifier] = _Held(known)
         if held.taken.ended is not None:
             await held.take_leave()
-        stop = self._stopped[identifier] = asyncio.Event()
-        listening = asyncio.create_task(held.listen())
-        try:
+        async with held.listening():
             while held.taken.ended is None:
-                await _either(held.ended, stop, KEEP_S)
-                if stop.is_set() or await self._keep(identifier, held):
-                    held.taken.ended = held.taken.ended or ("stopped", "Stopped by hand.")
+                with contextlib.suppress(TimeoutError):
+                    await asyncio.wait_for(held.ended.wait(), KEEP_S)
+                if await self._keep(identifier, held):
+                    held.stop()
                 held.give_up()
-        finally:
-            listening.cancel()
-            with contextlib.suppress(asyncio.CancelledError):
-                await listening
         await self._end(identifier, held)
 
     async def _keep(self, identifier: UUID, held: "_Held") -> bool:
@@ -187,10 +186,30 @@ class _Held:
         self._began = monotonic() - (known.samples[-1][0] or 0.0 if known.samples else 0.0)
         self._heard = monotonic()
         self._pattern = sample_pattern(known.line.pattern)
+        self._task: asyncio.Task[None] | None = None
         if self.taken.ended is None and known.away_s > MOST_AWAY_S:
             self.taken.ended = ("away", left_alone(known.away_s))
 
-    async def listen(self) -> None:
+    @contextlib.asynccontextmanager
+    async def listening(self) -> AsyncIterator[None]:
+        """Listen for as long as this lasts."""
+        self._task = asyncio.create_task(self._listen())
+        try:
+            yield
+        finally:
+            self._task.cancel()
+            with contextlib.suppress(asyncio.CancelledError):
+                await self._task
+
+    def stop(self) -> None:
+        """End it by hand: the line is left at once, and the load goes off with it."""
+        if self.taken.ended is None:
+            self.taken.ended = ("stopped", "Stopped by hand.")
+            self.ended.set()
+        if self._task is not None:
+            self._task.cancel()
+
+    async def _listen(self) -> None:
         """Take what the dyno sends, on a new connection where one breaks; at the end the load goes off."""
         while True:
             with contextlib.suppress(Unreachable, *LOST):
@@ -238,11 +257,3 @@ class _Held:
         sample.setdefault("time_s", now - self._began)
         self.waiting.append([sample.get(name) for name in self.fields])
         self.taken.take(sample)
-
-
-async def _either(one: asyncio.Event, other: asyncio.Event, seconds: float) -> None:
-    """Wait for either, or for so long."""
-    waits = [asyncio.create_task(event.wait()) for event in (one, other)]
-    await asyncio.wait(waits, timeout=seconds, return_when=asyncio.FIRST_COMPLETED)
-    for wait in waits:
-        wait.cancel()

@@ -49,9 +49,19 @@ def test_two_limits_in_turn_are_no_breach_of_one():
     assert breach_in(pulled({"retard_deg": 9.0}, {"oil_c": 150.0}, {"retard_deg": 9.0}), LIMITS, 200.0) is None
 
 
-@pytest.mark.parametrize("idle", [{"throttle_percent": 5.0}, {"torque": 40.0}, {"torque": -20.0}])
+@pytest.mark.parametrize("idle", [{"throttle_percent": 5.0}, {"torque": -20.0}])
 def test_a_mixture_counts_under_load_alone(idle):
     assert breach_in(pulled(mixture_lambda=1.2, **idle), LIMITS, 200.0) is None
+
+
+def test_without_a_throttle_half_of_the_highest_torque_is_load():
+    bare = [{"speed": 5000.0, "torque": torque, "mixture_lambda": 1.2} for torque in (90.0, 90.0, 90.0)]
+    assert breach_in(bare, LIMITS, 200.0) is None
+    assert breach_in([{**one, "torque": 110.0} for one in bare], LIMITS, 200.0) is not None
+
+
+def test_with_the_throttle_open_a_spike_of_torque_switches_no_watch_off():
+    assert breach_in(pulled(mixture_lambda=1.2), LIMITS, 90_000.0) is not None
 
 
 def test_oil_pressure_of_an_idle_is_none():

@@ -92,6 +92,6 @@ def _watched(sample: Sample, limits: AbortLimits, highest_torque: float) -> Iter
 
 
 def _under_load(sample: Sample, highest_torque: float) -> bool:
-    if "throttle_percent" in sample and sample["throttle_percent"] < WIDE_OPEN_PERCENT:
-        return False
+    if "throttle_percent" in sample:
+        return sample["throttle_percent"] >= WIDE_OPEN_PERCENT and sample["torque"] > 0
     return sample["torque"] > max(UNDER_LOAD_SHARE * highest_torque, 0.0)
