@@ -52,6 +52,13 @@ def add_pull(pull_id: UUID, new: pulls.NewPull, sessions: Sessions, curves: Curv
         return Kept(pulls.add_pull(session, curves, files, run, pull_id, new).id)
 
 
+@router.post("/pulls/{pull_id}/preview")
+def look_again(pull_id: UUID, sessions: Sessions, files: Files, run: Runs) -> pulls.PullPreview:
+    """A kept pull's file, to map its columns anew."""
+    with sessions.begin() as session:
+        return pulls.look_again(session, files, run, pull_id)
+
+
 @router.put("/logs/{log_id}")
 def add_log(log_id: UUID, new: logs.NewLog, sessions: Sessions, files: Files, run: Runs) -> Kept:
     """A log of the engine computer, without torque."""

@@ -157,6 +157,23 @@ def test_a_drums_pulls_are_compared_smoothed_alike_alone(shop, job):
     assert head["figure"] is not None
 
 
+def test_a_kept_pull_is_mapped_anew_from_its_file(shop, job):
+    """Torque and power of the file are swapped by hand; mapped anew the pull is right, and the wrong one struck out."""
+    identifier, stock, _ = job
+    odd = content(STOCK, headings="A;B;C")
+    wrong = {"speed_column": 0, "torque_column": 2, "torque_unit": "N·m", "power_column": None, "power_unit": ""}
+    first = shop.kept(shop.pull(identifier, stock, odd, mapping=wrong))["id"]
+    seen = shop.kept(shop.post(f"/pulls/{first}/preview", {}))
+    assert (seen["mapping"]["torque_column"], seen["remembered"]) == (2, True)
+    right = {**seen["mapping"], "torque_column": 1}
+    second = shop.kept(shop.pull(identifier, stock, odd, mapping=right, replaces=first))["id"]
+    pulls = {one["id"]: one["struck"] for one in shop.get(f"/jobs/{identifier}/dyno")["pulls"]}
+    assert pulls[first]["reason"] == "mapped anew"
+    assert pulls[second] is None
+    other = shop.pull(identifier, stock, content(PORTED), replaces=second)
+    assert (other.status_code, other.json()["path"]) == (422, "replaces")
+
+
 def test_curves_go_out_as_a_file_that_is_read_again_and_as_a_picture(shop, job, client):
     identifier, stock, ported = job
     assert client.get(f"/api/jobs/{identifier}/designs.csv").status_code == 404

@@ -2087,6 +2087,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pulls/{pull_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Again
+         * @description A kept pull's file, to map its columns anew.
+         */
+        post: operations["look_again_api_pulls__pull_id__preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logs/{log_id}": {
         parameters: {
             query?: never;
@@ -5721,7 +5741,8 @@ export interface components {
         };
         /**
          * NewPull
-         * @description A mapped file as a pull, with what is said of it. `trust` says which counts where torque and power disagree.
+         * @description A mapped file as a pull, with what is said of it. `trust` says which counts where torque and power disagree. One
+         *     that `replaces` another is the same file mapped anew: the other is struck out with it.
          */
         NewPull: {
             /**
@@ -5750,6 +5771,8 @@ export interface components {
             trust?: "check" | "torque" | "power";
             /** Accepted */
             accepted?: string[];
+            /** Replaces */
+            replaces?: string | null;
         };
         /**
          * NewRecording
@@ -12732,6 +12755,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_again_api_pulls__pull_id__preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pull_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PullPreview"];
                 };
             };
             /** @description Not kept, or a question */

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field, replace
+from datetime import UTC, datetime
 from math import isfinite
 from uuid import UUID
 
@@ -21,7 +22,8 @@ from elvarn.exchange.table import TableError
 from elvarn.given import given
 from elvarn.service.dyno.cards import PullFacts, card_of
 from elvarn.service.dyno.looked import doubts, figures, look, rows_of, runs_in, traces_in
-from elvarn.service.dyno.mapping import remember, remembered
+from elvarn.service.dyno.mapping import mapping_of, remember, remembered
+from elvarn.service.job.strikes import NewStrike, strike_out
 from elvarn.service.kernel.apart import Run as Runner
 from elvarn.service.kernel.errors import Invalid, Offer, Question
 from elvarn.service.kernel.files import FileStore
@@ -29,7 +31,7 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store import queries
-from elvarn.store.models import Build, Dyno, Job, PullReading
+from elvarn.store.models import Build, Dyno, Job, PullReading, StoredFile
 
 FAR_FROM_STOCK = 0.2  # common practice, no source
 
@@ -55,7 +57,8 @@ class PullPreview:
 
 @given
 class NewPull:
-    """A mapped file as a pull, with what is said of it. `trust` says which counts where torque and power disagree."""
+    """A mapped file as a pull, with what is said of it. `trust` says which counts where torque and power disagree. One
+    that `replaces` another is the same file mapped anew: the other is struck out with it."""
 
     person_id: UUID
     job_id: UUID
@@ -66,6 +69,7 @@ class NewPull:
     last_row: int | None = None
     trust: Trust = "check"
     accepted: list[str] = field(default_factory=list)
+    replaces: UUID | None = None
 
 
 def preview(session: Session, files: FileStore, run: Runner, name: str, content: bytes) -> PullPreview:
@@ -114,6 +118,7 @@ def add_pull(
         _ask_about_wheels(session, dyno, new)
         _ask_about_stock(session, shelf, dyno, rows, new)
         remember(session, headings_digest, new.mapping)
+        _strike_replaced(session, new)
         kept = figures(rows)
         marks = [f"trusted_{new.trust}"] if new.trust != "check" else []
         return PullReading(
@@ -132,6 +137,30 @@ def add_pull(
         )
 
     return write_once(session, PullReading, identifier, new, make)
+
+
+def look_again(session: Session, files: FileStore, run: Runner, identifier: UUID) -> PullPreview:
+    """A kept pull's file, as it was mapped. Raises Invalid for a pull that came from no file."""
+    pull = find(session, PullReading, identifier, "pull")
+    if pull.file_digest is None:
+        raise Invalid("This pull has no file. Strike it out and drop one.", path="pull_id")
+    stored = session.get(StoredFile, pull.file_digest)
+    assert stored is not None
+    seen = preview(session, files, run, stored.name, files.read(pull.file_digest))
+    kept = {name: value for name, value in pull.mapping.items() if name in ColumnMap.__dataclass_fields__}
+    mapping, rows = mapping_of(kept), pull.mapping.get("rows")
+    runs = [replace(one, mapping=mapping) for one in seen.runs if rows and one.first_row == rows[0]]
+    return replace(seen, mapping=mapping, runs=runs[:1], remembered=True)
+
+
+def _strike_replaced(session: Session, new: NewPull) -> None:
+    """Strike out the pull that this one replaces. Raises Invalid where it is of another job or file."""
+    if new.replaces is None:
+        return
+    old = find(session, PullReading, new.replaces, "pull")
+    if old.job_id != new.job_id or old.file_digest != new.file_digest:
+        raise Invalid("A pull is mapped anew from its own file, in its own job.", path="replaces")
+    strike_out(session, old.id, NewStrike(new.person_id, "mapped anew", datetime.now(UTC)))
 
 
 def export_pull(session: Session, identifier: UUID) -> tuple[str, str]:
@@ -216,6 +245,7 @@ def _ask_about_twin(session: Session, new: NewPull) -> None:
     if "seen_before" in new.accepted:
         return
     twins = queries.pulls_of_file(session, new.file_digest)
+    twins = [pull for pull in twins if pull.id != new.replaces]
     twin = next((pull for pull in twins if _overlap(pull.mapping.get("rows"), _trimmed(new))), None)
     if twin is None:
         return
@@ -235,7 +265,8 @@ def _ask_about_stock(session: Session, shelf: CurveShelf, dyno: Dyno, rows: Pull
     if "far_from_stock" in new.accepted:
         return
     made = queries.pulled_in_job(session, new.job_id)
-    stock = [row for row in made if row.is_stock and row.measures == dyno.measures and not row.struck]
+    others = [row for row in made if not row.struck and row.id != new.replaces]
+    stock = [row for row in others if row.is_stock and row.measures == dyno.measures]
     if not stock:
         return
     mine, other = clean_pull(rows.engine_speed_rpm, rows.torque), shelf.curves(session, [stock[-1].id])[0]

@@ -93,6 +93,11 @@ async function keptUse(name: string): Promise<void> {
   await load()
 }
 
+async function remap(pull: PullView): Promise<void> {
+  editing.value = undefined
+  await files.takePull(pull)
+}
+
 async function saved(): Promise<void> {
   editing.value = striking.value = undefined
   dynoOpen.value = false
@@ -170,6 +175,7 @@ useKeys([
         :items="sheet.items"
         @saved="saved"
         @leave="editing = undefined"
+        @remap="remap(editing)"
       />
       <LiveScreen
         v-else-if="recording.open.value"

@@ -14,7 +14,7 @@ const props = defineProps<{
   designs: Schemas['DesignView'][]
   items: Schemas['DeclaredItem'][]
 }>()
-const emit = defineEmits<{ saved: []; leave: [] }>()
+const emit = defineEmits<{ saved: []; leave: []; remap: [] }>()
 const { personId } = useSession()
 const form = ref(formOf(props.pull))
 const problem = ref<Problem>()
@@ -49,6 +49,7 @@ async function save(): Promise<void> {
     <FactsFields v-model="form" :designs="designs" :items="items" />
     <div class="end">
       <Button type="submit" size="small">Save <KeyCap k="Enter" /></Button>
+      <Button v-if="!pull.struck" outlined size="small" @click="emit('remap')">Map its columns anew</Button>
       <Button outlined size="small" @click="emit('leave')">Cancel <KeyCap k="Esc" /></Button>
     </div>
   </form>

@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import { api, asBytes, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { whole } from '@/ui/figures'
-import { factsOf, parted, type FactsForm, type PullView } from './pullFacts'
+import { factsOf, formOf, parted, type FactsForm, type PullView } from './pullFacts'
 
 export type Preview = Schemas['PullPreview']
 export type ColumnMap = Schemas['ColumnMap']
@@ -18,6 +18,8 @@ export interface Pending {
   facts: FactsForm
   accepted: string[]
   trust: 'check' | 'torque' | 'power'
+  /** The pull that this is mapped anew from. */
+  replaces?: string
   problem?: Problem
 }
 
@@ -201,6 +203,13 @@ export function usePending(jobId: string) {
     if (!known) pending.value.push(...runsOf(blankOf(`live${stopped}`, facts), preview))
   }
 
+  /** A kept pull's file, to be mapped anew; what is said of the pull stands. */
+  function lookAgain(preview: Preview, pull: PullView): void {
+    const facts = formOf(pull)
+    const [found] = runsOf({ ...blankOf(facts.label, facts), replaces: pull.id }, preview)
+    if (found) pending.value.push({ ...found, facts })
+  }
+
   /** Keep one; returns whether it was kept. A question stays with its file. */
   async function keep(p: Pending, personId: string): Promise<boolean> {
     if (!p.preview) return false
@@ -215,6 +224,7 @@ export function usePending(jobId: string) {
       last_row: rowOf(p.last),
       trust: p.trust,
       accepted: p.accepted,
+      replaces: p.replaces ?? null,
     }
     try {
       await told(api.PUT('/api/pulls/{pull_id}', { params: { path: { pull_id: p.id } }, body }))
@@ -258,5 +268,5 @@ export function usePending(jobId: string) {
     pending.value = pending.value.filter((other) => other.id !== p.id)
   }
 
-  return { pending, look, lookAt, keep, spread, answer, drop }
+  return { pending, look, lookAt, lookAgain, keep, spread, answer, drop }
 }

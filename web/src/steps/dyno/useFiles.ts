@@ -2,6 +2,7 @@
 import { computed, ref, type Ref } from 'vue'
 import { api, newId, problemIn, told, type Schemas } from '@/api/client'
 import { useSession } from '@/frame/session'
+import type { PullView } from './pullFacts'
 import { dropped, guessBuild, usePending, watched, type Source } from './mapping'
 
 export function useFiles(
@@ -10,7 +11,7 @@ export function useFiles(
   again: () => Promise<unknown>,
 ) {
   const { shop, personId, loadShop } = useSession()
-  const { pending, look, lookAt, keep, spread, answer, drop } = usePending(jobId)
+  const { pending, look, lookAt, lookAgain, keep, spread, answer, drop } = usePending(jobId)
   const first = computed(() => pending.value[0])
   const last = () => sheet.value?.pulls.findLast((p) => !p.struck)
   const error = ref('')
@@ -55,6 +56,19 @@ export function useFiles(
     }
   }
 
+  /** A kept pull's file, to map its columns anew. */
+  async function takePull(pull: PullView): Promise<void> {
+    error.value = ''
+    try {
+      lookAgain(
+        await told(api.POST('/api/pulls/{pull_id}/preview', { params: { path: { pull_id: pull.id } } })),
+        pull,
+      )
+    } catch (caught) {
+      error.value = problemIn(caught, 'The pull stands as it was; try again.').detail
+    }
+  }
+
   async function keepFirst(): Promise<void> {
     if (first.value && (await keep(first.value, personId.value))) await again()
   }
@@ -66,5 +80,17 @@ export function useFiles(
     void keepFirst()
   }
 
-  return { pending, first, takeFiles, takeWatched, takeRecording, keepFirst, choose, drop, spread, error }
+  return {
+    pending,
+    first,
+    takeFiles,
+    takeWatched,
+    takeRecording,
+    takePull,
+    keepFirst,
+    choose,
+    drop,
+    spread,
+    error,
+  }
 }
