@@ -10,8 +10,8 @@ from tests.shop import new_id
 
 # Tables that no screen shows by themselves (a pull as it forms has a stream of its own), and those that are revisions.
 APART = {"stored_file", "shop_state", "job", "part", "bench", "recording_piece"}
-# Readings of a test's points and pulls: their row in `reading` raises the job.
-BY_READING = {"probe_reading", "pull_reading"}
+# Readings of a test's points, pulls and logs: their row in `reading` raises the job.
+BY_READING = {"probe_reading", "pull_reading", "log_reading"}
 
 
 def asked(engine, question, *given):

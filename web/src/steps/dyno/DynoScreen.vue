@@ -116,7 +116,7 @@ const uses = Array.from({ length: 6 }, (_, i) => ({
 useKeys([
   { key: 'o', says: 'open dyno files', run: () => chooser.value?.click() },
   { key: 'l', says: 'a live pull', run: recording.start },
-  { key: 'e', says: 'the dyno and where it answers', run: () => (dynoOpen.value = true) },
+  { key: 'e', says: 'the dyno and where it answers', run: () => (dynoOpen.value = !recording.busy.value) },
   ...uses,
   { key: 'b', says: 'another band, gears or a log', run: () => (bandOpen.value = true) },
   { key: 't', says: 'torque or power', run: flip },

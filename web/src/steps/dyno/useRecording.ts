@@ -22,5 +22,7 @@ export function useRecording(
     if (over?.file_digest) void take(over)
   })
 
-  return { starting, open, waiting, busy, start: () => (starting.value = true) }
+  /** While one is on its way none can be begun. */
+  const start = () => (starting.value = !open.value)
+  return { starting, open, waiting, busy, start }
 }
