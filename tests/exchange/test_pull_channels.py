@@ -27,6 +27,8 @@ def channels(table):
         ("MAP [kPa]", "", 98.4, "manifold_kpa", 98.4),
         ("Manifold pressure", "psi", 14.5, "manifold_kpa", 99.974),
         ("Boost [bar]", "", 0.6, "boost_kpa", 60.0),
+        ("MAP [psig]", "", 8.0, "boost_kpa", 55.158),
+        ("MAP [kPa]", "", -1.5, "boost_kpa", -1.5),
         ("Lambda", "", 0.88, "mixture_lambda", 0.88),
         ("AFR", "", 12.9, "mixture_lambda", 0.8776),
         ("Wideband [lambda]", "", 0.9, "mixture_lambda", 0.9),

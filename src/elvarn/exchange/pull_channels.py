@@ -23,6 +23,7 @@ PERCENT = {"%": 1.0, "percent": 1.0}
 ANGLE = {"°": 1.0, "deg": 1.0, "degrees": 1.0, "°ca": 1.0, "deg ca": 1.0}
 # A ratio is read on the scale of petrol, whatever is burnt: common practice, no source.
 MIXTURE = {"lambda": 1.0, "λ": 1.0, "la": 1.0, "afr": 1 / 14.7, "a/f": 1 / 14.7}
+LEAST_ABSOLUTE_KPA = 5.0  # in no manifold there is less; common practice, no source
 TIME = {"s": 1.0, "sec": 1.0, "ms": 0.001}
 
 
@@ -95,8 +96,16 @@ def _channel_of(table: Table, index: int) -> ChannelColumn | None:
         unit = _mixture_by_size(table.numbers(index))
     if unit not in factors:
         return None
+    if name == "manifold_kpa" and _is_gauge(unit, table.numbers(index), factors[unit]):
+        name = "boost_kpa"
     offset = FAHRENHEIT_ZERO if factors is TEMPERATURE and factors[unit] != 1 else 0.0
     return ChannelColumn(index, name, factors[unit], offset)
+
+
+def _is_gauge(unit: str, values: list[float], factor: float) -> bool:
+    """Whether a manifold's pressure is above outside's: by its unit, or because no engine runs at what it would be."""
+    known = [value * factor for value in values if isfinite(value)]
+    return unit == "psig" or (bool(known) and min(known) < LEAST_ABSOLUTE_KPA)
 
 
 def _mixture_by_size(values: list[float]) -> str:

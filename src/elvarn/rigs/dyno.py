@@ -8,7 +8,7 @@ import numpy as np
 
 from elvarn.core.constants import ZERO_CELSIUS
 from elvarn.rigs.dyno_model import FAULTS, DynoModel, MountedDesign
-from elvarn.rigs.scpi import Command, Instrument, ScpiError, figure, switch
+from elvarn.rigs.scpi import Command, Instrument, figure, switch, switch_fault
 
 MOST_SAMPLES_A_SECOND = 200.0
 NOT_A_NUMBER = "9.91E+37"  # SCPI-99, 7.2.1.5
@@ -79,13 +79,7 @@ class Dyno:
         self.rate = figure(parameters, 1, MOST_SAMPLES_A_SECOND, {})
 
     def _set_fault(self, parameters: list[str]) -> None:
-        name = parameters[0].upper() if parameters else ""
-        if name not in FAULTS:
-            raise ScpiError(-224, f"Illegal parameter value; {name or 'no fault named'}")
-        if switch(parameters[1:] or ["ON"]):
-            self.model.faults.add(name)
-        else:
-            self.model.faults.discard(name)
+        switch_fault(parameters, FAULTS, self.model.faults)
 
 
 def demo_dyno(seed: int = 1) -> Dyno:

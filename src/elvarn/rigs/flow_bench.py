@@ -7,7 +7,7 @@ import numpy as np
 
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, INCH_OF_WATER, ZERO_CELSIUS
 from elvarn.rigs.bench_model import FAULTS, RANGES, BenchSample, FlowBenchModel, MountedPart
-from elvarn.rigs.scpi import Command, Instrument, ScpiError, figure, switch
+from elvarn.rigs.scpi import Command, Instrument, figure, switch, switch_fault
 
 MOST_SAMPLES_A_SECOND = 200.0
 PRESSURES = {"INH2O": INCH_OF_WATER, "PA": 1.0, "KPA": 1000.0}
@@ -91,13 +91,7 @@ class FlowBench:
         self.rate = figure(parameters, 1, MOST_SAMPLES_A_SECOND, {})
 
     def _set_fault(self, parameters: list[str]) -> None:
-        name = parameters[0].upper() if parameters else ""
-        if name not in FAULTS:
-            raise ScpiError(-224, f"Illegal parameter value; {name or 'no fault named'}")
-        if switch(parameters[1:] or ["ON"]):
-            self.model.faults.add(name)
-        else:
-            self.model.faults.discard(name)
+        switch_fault(parameters, FAULTS, self.model.faults)
 
 
 def demo_bench(seed: int = 1) -> FlowBench:

@@ -1,7 +1,7 @@
 """The part of SCPI that our instruments speak: a tree of commands, queries, an error queue (SCPI-99, IEEE 488.2)."""
 
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Container
 from dataclasses import dataclass
 
 NO_ERROR = '0,"No error"'
@@ -110,6 +110,17 @@ def switch(parameters: list[str]) -> bool:
     if word not in ("ON", "OFF", "1", "0"):
         raise ScpiError(-224, f"Illegal parameter value; {word}")
     return word in ("ON", "1")
+
+
+def switch_fault(parameters: list[str], known: Container[str], faults: set[str]) -> None:
+    """Switch a fault by its name, on unless OFF is said. Raises ScpiError."""
+    name = parameters[0].upper() if parameters else ""
+    if name not in known:
+        raise ScpiError(-224, f"Illegal parameter value; {name or 'no fault named'}")
+    if switch(parameters[1:] or ["ON"]):
+        faults.add(name)
+    else:
+        faults.discard(name)
 
 
 def _only_one(parameters: list[str]) -> None:

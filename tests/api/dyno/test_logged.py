@@ -35,7 +35,7 @@ def test_a_smaller_drop_is_told_with_what_it_means(told):
     drop = 4.0 * (RPM / 6800) ** 2
     found = one(told({"MAP [kPa]": 96 - drop}, {"MAP [kPa]": 96 - drop / 2}), "Drop from outside")
     assert "at 6800 rpm: Stock 4.0 kPa, Stage 2, entries and curves 2.0 kPa" in found
-    assert "about 2.0 % more air" in found
+    assert "about 2.2 % more air" in found
 
 
 def test_a_drop_that_stays_points_elsewhere(told):
@@ -48,6 +48,20 @@ def test_boost_that_differs_is_no_gain_of_the_manifold(told):
     found = one(told(stock, {"Boost [bar]": np.interp(RPM, [2500, 3500], [0.2, 0.7])}), "Boost:")
     assert "Stock 60 kPa, reached at 3500 rpm, held to the end; Stage 2, entries and curves 70 kPa" in found
     assert "The boost itself differs: by the air alone that is about +6 % of the power." in found
+
+
+def test_unlike_boost_stands_in_the_headline_on_the_screen_and_on_paper(shop, job):
+    identifier, first, second = job
+    for build, torque, most in ((first, STOCK, 0.6), (second, PORTED, 0.7)):
+        boost = {"Boost [bar]": np.interp(RPM, [2500, 3500], [0.2, most])}
+        shop.kept(shop.pull(identifier, build, logged(torque, **boost), **AIR))
+    words = "Boost differs by +10 kPa, not the manifold alone"
+    head = shop.get(f"/jobs/{identifier}/dyno")["judged"]["head"]
+    assert (head["words"].startswith(words), head["real"]) == (True, False)
+    band = shop.get(f"/jobs/{identifier}/dyno/band", low_rpm=4000, high_rpm=6000)
+    assert band["head"]["words"].startswith(words)
+    paper = shop.get(f"/jobs/{identifier}/sheet")
+    assert words in paper["headlines"][-1]["words"]
 
 
 def test_the_same_boost_is_told_without_a_doubt(told):

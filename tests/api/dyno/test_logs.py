@@ -68,8 +68,17 @@ def test_two_logs_are_held_against_each_other(shop, job):
     told = said({"margin": shop.get(f"/jobs/{job[0]}/dyno/beside")["said"], "judged": {"said": []}, "trust": []})
     (words,) = [one for one in told if "In the logs" in one]
     assert "at 7000 rpm: Stock 4.0 kPa, Stage 2, entries and curves 2.5 kPa" in words
-    assert "about 1.5 % more air" in words
+    assert "about 1.6 % more air" in words
     assert "engine off" not in words
+
+
+def test_where_boost_comes_in_no_drop_is_told(shop, job):
+    """The manifold rises above outside: what a drop would say of the intake it does not."""
+    shop.kept(kept(shop, job[0], job[1], log(-60.0))[1])
+    shop.kept(kept(shop, job[0], job[2], log(-52.0))[1])
+    found = shop.get(f"/jobs/{job[0]}/dyno/beside")
+    assert found["said"] == []
+    assert {row["drop"] for one in found["logs"] for row in one["rows"]} == {""}
 
 
 def test_without_a_rest_it_is_told_what_would_take_the_error_out(shop, job):

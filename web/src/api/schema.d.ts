@@ -4747,7 +4747,8 @@ export interface components {
         /**
          * LivePull
          * @description A pull while it is recorded, or as it ended. `points` are the new samples of the sweep: speed [rpm], power and
-         *     torque in the display units. `piece` is the last piece that they are of.
+         *     torque in the display units. `piece` is the last piece that they are of; `standard` names the basis on which they
+         *     stand, as the plate's does.
          */
         LivePull: {
             /** Ended */
@@ -4765,6 +4766,8 @@ export interface components {
             torque: components["schemas"]["Shown"] | null;
             /** Basis */
             basis: string;
+            /** Standard */
+            standard: string;
             /** Gauges */
             gauges: components["schemas"]["GaugeView"][];
             /** Points */

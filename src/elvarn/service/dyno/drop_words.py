@@ -3,9 +3,10 @@
 DIFFERS = 0.5  # kPa, from where on two drops differ; common practice, no source
 
 
-def what_a_drop_means(first: float, other: float) -> str:
-    """Two drops [kPa] at one engine speed, in air: the air at the same filling goes with the manifold's pressure, so
-    that a kilopascal is about a per cent."""
+def what_a_drop_means(first: float, other: float, outside: float) -> str:
+    """Two drops [kPa] at one engine speed, in air: at the same filling it goes with the manifold's pressure, which is
+    what is left of the pressure outside [kPa]."""
     if abs(other - first) <= DIFFERS:
         return f"Alike within {DIFFERS:g} kPa: what was changed does not hold the air back; look elsewhere."
-    return f"That is about {abs(other - first):.1f} % {'less' if other > first else 'more'} air at the same filling."
+    share = 100 * abs((outside - other) / (outside - first) - 1)
+    return f"That is about {share:.1f} % {'less' if other > first else 'more'} air at the same filling."

@@ -50,7 +50,8 @@ class GaugeView:
 @dataclass(frozen=True)
 class LivePull:
     """A pull while it is recorded, or as it ended. `points` are the new samples of the sweep: speed [rpm], power and
-    torque in the display units. `piece` is the last piece that they are of."""
+    torque in the display units. `piece` is the last piece that they are of; `standard` names the basis on which they
+    stand, as the plate's does."""
 
     ended: bool
     ended_how: str
@@ -61,6 +62,7 @@ class LivePull:
     power: units.Shown | None
     torque: units.Shown | None
     basis: str
+    standard: str
     gauges: list[GaugeView]
     points: list[list[float]]
 
@@ -79,6 +81,7 @@ def live_pull(session: Session, identifier: UUID, preset: units.Preset, after: i
     heard = pieces[-1].received_at if pieces else None
     scale = Scale(preset)
     factor, basis = _basis(standard, last) if last else (1.0, "")
+    corrected = last is not None and _factor(standard, last) is not None
     return LivePull(
         ended=found.ended_at is not None,
         ended_how=found.ended_how,
@@ -89,6 +92,7 @@ def live_pull(session: Session, identifier: UUID, preset: units.Preset, after: i
         power=units.show(_power(last) * factor, "power", preset) if last else None,
         torque=units.show(last["torque"] * factor, "torque", preset) if last else None,
         basis=basis,
+        standard=(standard if corrected else Standard.OBSERVED).label if last else "",
         gauges=_gauges(found, last) if last else [],
         points=_points(samples, standard, scale),
     )

@@ -1,7 +1,7 @@
 """What was logged beside torque, in shop words: the drop to the manifold, boost, mixture, duty, knock, fuel."""
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import isfinite
 from statistics import fmean
 
@@ -14,11 +14,12 @@ from elvarn.core.finding import Grade
 from elvarn.service.dyno.basis import Based
 from elvarn.service.dyno.designs import Design, Designs
 from elvarn.service.dyno.drop_words import what_a_drop_means
-from elvarn.service.dyno.judged import Standing
+from elvarn.service.dyno.judged import Head, Standing
 from elvarn.service.kernel.sentences import Sentence, first_up, sentence
 
 # From where on two sides differ, or one is near its end; common practice, no source
 BOOST_DIFFERS, MIXTURE_DIFFERS = 3.0, 0.03  # kPa, lambda
+STANDARD_KPA = 101.325
 FULL_DUTY, KNOCK_DEG = 85.0, 1.0
 PLAUSIBLE_FUEL = (220.0, 450.0)  # g/kWh of petrol
 
@@ -56,6 +57,19 @@ def about_logged(session: Session, designs: Designs, chosen: Standing | None) ->
         said = [*_unlike(reference, other, low, high), *_drop(reference, other, high), *said]
         said += _fuel(session, designs, [reference, other], low, high)
     return said
+
+
+def with_unlike_boost(session: Session, designs: Designs, chosen: Standing | None, head: Head) -> Head:
+    """The answer, with the word beside it that boost itself differs, where it was logged on both sides: then it is not
+    the manifold's alone."""
+    if chosen is None or chosen.best is None or head.figure is None:
+        return head
+    sides = (designs.reference, chosen.best[0].design)
+    stock, made = (_boost(_logged(session, designs, side)) for side in sides)
+    if not stock or not made or abs(made.highest - stock.highest) <= BOOST_DIFFERS:
+        return head
+    more = units.signed(made.highest - stock.highest, units.number_text(made.highest - stock.highest, 0))
+    return replace(head, words=f"Boost differs by {more} kPa, not the manifold alone: {head.words}", real=False)
 
 
 def _logged(session: Session, designs: Designs, design: Design) -> Logged:
@@ -123,7 +137,13 @@ def _drop(reference: Logged, other: Logged, high: float) -> Iterator[Sentence]:
         return
     told = f"{reference.line} {stock:.1f} kPa, {other.line} {made:.1f} kPa"
     answer = f"Drop from outside to the manifold at {units.to_fifty(speed)} rpm: {told}."
-    yield sentence(answer, Grade.MEASURED, reason=what_a_drop_means(stock, made), paper=True)
+    means = what_a_drop_means(stock, made, _manifold(reference, speed) + stock)
+    yield sentence(answer, Grade.MEASURED, reason=means, paper=True)
+
+
+def _manifold(side: Logged, speed: float) -> float:
+    """The manifold's own pressure at a speed [kPa]: with the drop it is the pressure outside."""
+    return _mean_at(side.channel("manifold_kpa"), speed) or STANDARD_KPA
 
 
 def _near_an_end(every: list[Logged], low: float, high: float) -> Iterator[Sentence]:

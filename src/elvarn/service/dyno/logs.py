@@ -30,6 +30,7 @@ from elvarn.typed import Kilopascals
 
 STEP_RPM = 500.0
 MOST_ROWS = 12
+STEADY_KPA = 1.0  # by which a sensor may read above outside; choice, no source
 OUTSIDE = (50.0, 120.0)  # kPa
 FROM = {"at_rest": "engine off", "logged": "logged", "typed": "typed", "": "not known"}
 
@@ -192,7 +193,7 @@ def _log_rows(found: LoggedCurves) -> list[LogRow]:
     first = -(-low // STEP_RPM) * STEP_RPM
     speeds = [first + STEP_RPM * i for i in range(int((high - first) // STEP_RPM) + 1)][-MOST_ROWS:]
     named = (
-        (found.drop, 1, " kPa"),
+        (found.drop if _is_drop(found.drop) else None, 1, " kPa"),
         (found.channels.get("mixture_lambda"), 2, ""),
         (found.channels.get("duty_percent"), 0, " %"),
         (found.channels.get("air_kg_h"), 0, " kg/h"),
@@ -200,6 +201,11 @@ def _log_rows(found: LoggedCurves) -> list[LogRow]:
     return [
         LogRow(speed, *(_text(channel, speed, places, unit) for channel, places, unit in named)) for speed in speeds
     ]
+
+
+def _is_drop(drop: Channel | None) -> bool:
+    """Whether the manifold stays below outside, as it does without boost."""
+    return drop is not None and float(drop.values.min()) > -STEADY_KPA
 
 
 def _text(channel: Channel | None, speed: float, places: int, unit: str) -> str:
@@ -213,14 +219,14 @@ def _against(record: JobRecord, first: LoggedCurves, other: LoggedCurves) -> Sen
         return None
     speed = min(first.drop.engine_speed_rpm[-1], other.drop.engine_speed_rpm[-1])
     one, two = first.drop.at(speed), other.drop.at(speed)
-    if one is None or two is None:
-        return None
+    if one is None or two is None or min(one, two) < 0 or first.log.outside_kpa is None:
+        return None  # where boost comes in, a drop says nothing of the intake
     names = [first_up(record.build_name(found.log.build_id)) for found in (first, other)]
     answer = (
         f"In the logs, from outside to the manifold at {units.to_fifty(speed)} rpm: {names[0]} {one:.1f} kPa, "
         f"{names[1]} {two:.1f} kPa."
     )
-    reason = what_a_drop_means(one, two)
+    reason = what_a_drop_means(one, two, first.log.outside_kpa)
     doubt = {first.log.outside_from, other.log.outside_from} != {"at_rest"}
     action = "Log a few seconds with the engine off: that takes the sensor's own error out." if doubt else ""
     return sentence(answer, Grade.MEASURED, reason=reason, action=action, paper=True)

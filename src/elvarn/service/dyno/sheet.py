@@ -15,7 +15,7 @@ from elvarn.service.dyno.changes import Change, changes_of
 from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
 from elvarn.service.dyno.designs import Designs, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
-from elvarn.service.dyno.logged import about_logged
+from elvarn.service.dyno.logged import about_logged, with_unlike_boost
 from elvarn.service.dyno.matrix import MatrixView, matrix_of
 from elvarn.service.dyno.parts import about_parts
 from elvarn.service.dyno.plate import DesignsPlate, curves_out, plate_of
@@ -152,7 +152,7 @@ def sheet_of(
         basis=designs.basis if designs else "",
         reference_id=designs.reference.build_id if designs else None,
         plate=plate_of(designs, preset) if designs else None,
-        judged=_judged(designs, asked, preset, record.builds, currency) if designs else None,
+        judged=_judged(record.session, designs, asked, preset, record.builds, currency) if designs else None,
         trust=[*logged, *about_trust(designs)] if designs else [],
         margin=[
             *about_flow(record.pairs.fraction if record.pairs.alike else None, _made(designs, record, chosen)),
@@ -186,16 +186,18 @@ def judged_band(
     if designs is None:
         return None
     currency = path_settings(session).settings.currency
-    return _judged(designs, asked, preset, queries.builds_with_parts(session, job_id), currency)
+    return _judged(session, designs, asked, preset, queries.builds_with_parts(session, job_id), currency)
 
 
-def _judged(designs: Designs, asked: Asked, preset: units.Preset, builds: Sequence[Build], currency: str) -> JudgedView:
+def _judged(
+    session: Session, designs: Designs, asked: Asked, preset: units.Preset, builds: Sequence[Build], currency: str
+) -> JudgedView:
     chosen, found = standings_of(designs, asked.use, asked.band)
     matrix = matrix_of(designs, chosen, styles_of(builds), preset)
     said = about_designs(designs, chosen, found, preset)
     said += about_parts(designs, chosen, builds, currency, preset)
     return JudgedView(
-        head_of(designs, chosen, preset),
+        with_unlike_boost(session, designs, chosen, head_of(designs, chosen, preset)),
         table_of(designs, chosen, found, preset),
         matrix,
         [*said, *(matrix.said if matrix else [])],

@@ -13,6 +13,7 @@ from elvarn.core.finding import Grade
 from elvarn.service.bench.sheet import BenchSheet, GainView, Rung, SideView, sheet_of
 from elvarn.service.checkin.received import Item, items_of
 from elvarn.service.dyno.judged import head_of
+from elvarn.service.dyno.logged import with_unlike_boost
 from elvarn.service.dyno.sheet import DynoSheet
 from elvarn.service.dyno.sheet import sheet_of as dyno_sheet_of
 from elvarn.service.handover.closing import HandedView, handed_of
@@ -122,7 +123,7 @@ def flow_sheet(
     plate = plate_on_paper(pulled, preset) if pulled else None
     dyno = dyno_sheet_of(record, preset, pulled.designs, settings.currency) if pulled else None
     read = [rung for rung in sheet.rungs if rung.before.mean or rung.after.mean]
-    headlines = [*_flow_headline(sheet, len(read)), *_power_headline(pulled, preset)]
+    headlines = [*_flow_headline(sheet, len(read)), *_power_headline(session, pulled, preset)]
     return FlowSheet(
         job_id=job.id,
         shop=settings.shop_name,
@@ -172,14 +173,15 @@ def _flow_headline(sheet: BenchSheet, read: int) -> Iterator[Headline]:
         yield Headline(f"{mean.before.text} {mean.before.unit}", f"average over {read} runners, {sheet.before_label}")
 
 
-def _power_headline(pulled: Pulled | None, preset: units.Preset) -> Iterator[Headline]:
+def _power_headline(session: Session, pulled: Pulled | None, preset: units.Preset) -> Iterator[Headline]:
     """The design that makes most power over the band, against stock."""
     if pulled is None:
         return
     if pulled.unlike:
         yield Headline("", f"Power {pulled.unlike}")
         return
-    head = head_of(pulled.designs, pulled.standing, preset)
+    answer = head_of(pulled.designs, pulled.standing, preset)
+    head = with_unlike_boost(session, pulled.designs, pulled.standing, answer)
     if head.figure is not None:
         yield Headline(f"{head.figure.text} {head.figure.unit}", f"{head.words}, {head.where}")
 

@@ -94,7 +94,7 @@ def _about_logged_drop(path: SolvedPath) -> Iterator[Sentence]:
     """The drop that a log of this build has at this speed, beside the one that is computed."""
     found = last_drop(path.record.session, path.record.job.id, path.build.id)
     measured = found.drop.at(path.rpm) if found and found.drop else None
-    if found is None or measured is None or path.changed:
+    if found is None or measured is None or measured < 0 or path.changed:
         return
     day = f"{found.log.taken_at:%-d %b %Y}"
     answer = f"Measured in the log of {day}: {measured:.1f} kPa from outside to the manifold at {path.rpm} rpm."

@@ -182,6 +182,8 @@ useKeys([
         :key="recording.open.value.id"
         :recording="recording.open.value"
         :plate="sheet.plate ?? undefined"
+        :basis="sheet.basis"
+        :dynos="dyno.pulledOn.value"
         :designs="sheet.designs"
         :height="height"
       />

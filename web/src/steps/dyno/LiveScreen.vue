@@ -11,6 +11,9 @@ import { useLivePull } from './useLivePull'
 const props = defineProps<{
   recording: Schemas['RecordingView']
   plate: Schemas['DesignsPlate'] | undefined
+  /** The name of the plate's basis, and the dynos of its pulls: only what is alike is drawn beside this pull. */
+  basis: string
+  dynos: string[]
   designs: Schemas['DesignView'][]
   height: number
 }>()
@@ -19,9 +22,19 @@ const { state, points, lost } = useLivePull(props.recording.id, units.value)
 const quantity = ref<'power' | 'torque'>('power')
 const stopping = ref(false)
 const error = ref('')
-const stock = computed(() => props.plate?.curves.find((c) => c.is_reference))
+const alike = computed(
+  () => state.value?.standard === props.basis && props.dynos.every((id) => id === props.recording.dyno_id),
+)
+const unlike = computed(() =>
+  state.value?.standard && props.plate && !alike.value
+    ? 'The earlier pulls stand on another basis or dyno: they are not drawn beside this one.'
+    : '',
+)
+const stock = computed(() => (alike.value ? props.plate?.curves.find((c) => c.is_reference) : undefined))
 const earlier = computed(() =>
-  props.plate?.curves.find((c) => c.build_id === props.recording.build_id && !c.is_reference),
+  !alike.value
+    ? undefined
+    : props.plate?.curves.find((c) => c.build_id === props.recording.build_id && !c.is_reference),
 )
 const unitsShown = computed(() => ({
   power: state.value?.power?.unit ?? props.plate?.power_unit ?? '',
@@ -64,6 +77,7 @@ useKeys([
         <b>{{ recording.build }} on {{ recording.dyno }}</b>
         <span class="quiet">{{ state?.basis || 'Waiting for the first sample.' }}</span>
         <span v-if="state?.words" class="doubt" role="status">{{ state.words }}</span>
+        <span v-if="unlike" class="doubt">{{ unlike }}</span>
         <span v-if="lost" class="doubt" role="status">{{ lost }}</span>
         <span v-if="error" class="harm" role="alert">{{ error }}</span>
       </div>

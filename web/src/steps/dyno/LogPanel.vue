@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import TraceStrip from '@/charts/TraceStrip.vue'
-import { useAnswers } from '@/frame/answers'
+import BuildChoice from './BuildChoice.vue'
 import KeyCap from '@/frame/KeyCap.vue'
 import { vFocus } from '@/ui/focus'
 import { whole } from '@/ui/figures'
@@ -29,11 +29,6 @@ const spans = computed(() =>
   log.value.stretches.map((s) => `${s.low.toFixed(0)} to ${s.high.toFixed(0)} rpm`).join(' · '),
 )
 const rowFrom = (text: string, other: number) => (whole(text) ?? other + 1) - 1
-useAnswers((number) => {
-  const chosen = props.designs[number - 1]
-  if (chosen) p.value.facts.build_id = chosen.build_id
-  return !!chosen
-})
 </script>
 
 <template>
@@ -58,18 +53,7 @@ useAnswers((number) => {
       @update:first="p.first = String($event + 1)"
       @update:last="p.last = String($event + 1)"
     />
-    <div class="ways" role="group" aria-label="Whose log">
-      <button
-        v-for="(d, i) in designs"
-        :key="d.build_id"
-        type="button"
-        class="way"
-        :aria-pressed="d.build_id === p.facts.build_id"
-        @click="p.facts.build_id = d.build_id"
-      >
-        <KeyCap :k="`Alt ${i + 1}`" /> {{ d.name }}
-      </button>
-    </div>
+    <BuildChoice v-model="p.facts.build_id" :designs="designs" label="Whose log" />
     <div class="fields">
       <TextField v-model="p.facts.pressure" label="Pressure outside, kPa" small placeholder="29.5 inHg" />
       <TextField v-model="p.facts.date" label="Date" small type="date" />
@@ -114,11 +98,6 @@ useAnswers((number) => {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 8px 18px;
-}
-.way[aria-pressed='true'] {
-  border-color: var(--dye);
-  background: var(--dye-wash);
-  font-weight: 600;
 }
 .end {
   display: flex;

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
 import { vFocus } from '@/ui/focus'
 import type { Schemas } from '@/api/client'
-import { useAnswers } from '@/frame/answers'
+import BuildChoice from './BuildChoice.vue'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import type { ColumnMap, Pending } from './mapping'
@@ -22,11 +22,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ keep: []; drop: []; mapped: []; choose: [patch: Record<string, unknown>] }>()
 const p = computed(() => props.pending)
-useAnswers((number) => {
-  const design = props.designs[number - 1]
-  if (design) p.value.facts.build_id = design.build_id
-  return !!design
-})
 const NONE = -1
 const columns = computed(() => [
   { label: 'not in the file', value: NONE },
@@ -184,18 +179,7 @@ const roleOf = (index: number): string => {
           @update:model-value="setGearing"
         />
       </div>
-      <div class="whose" role="group" aria-label="Whose pull">
-        <button
-          v-for="(d, i) in designs"
-          :key="d.build_id"
-          type="button"
-          class="way"
-          :aria-pressed="d.build_id === p.facts.build_id"
-          @click="p.facts.build_id = d.build_id"
-        >
-          <KeyCap :k="`Alt ${i + 1}`" /> {{ d.name }}
-        </button>
-      </div>
+      <BuildChoice v-model="p.facts.build_id" :designs="designs" label="Whose pull" />
       <FactsFields v-model="p.facts" :designs="designs" :items="items" following />
       <ProblemNote
         v-if="p.problem"
@@ -246,16 +230,6 @@ td {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 12px 20px;
-}
-.whose {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.whose [aria-pressed='true'] {
-  border-color: var(--dye);
-  background: var(--dye-wash);
-  font-weight: 600;
 }
 .end {
   display: flex;

@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, onMounted, reactive, ref } from 'vue'
 import { api, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
-import { useAnswers } from '@/frame/answers'
+import BuildChoice from './BuildChoice.vue'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
@@ -50,11 +50,6 @@ const design = computed(() => props.designs.find((d) => d.build_id === buildId.v
 const form = ref<HTMLElement>()
 /** The cursor stands at the first thing to look at, else at the start. */
 onMounted(() => form.value?.querySelector<HTMLElement>('.looks input, [type=submit]')?.focus())
-useAnswers((number) => {
-  const chosen = props.designs[number - 1]
-  if (chosen) buildId.value = chosen.build_id
-  return !!chosen
-})
 
 async function begin(): Promise<void> {
   problem.value = undefined
@@ -89,18 +84,7 @@ function choose(patch: Record<string, unknown>): void {
 <template>
   <form v-if="live.length" ref="form" class="start" @submit.prevent="begin" @keydown.esc="emit('leave')">
     <h2>Live pull of {{ design?.name }}</h2>
-    <div class="whose" role="group" aria-label="Whose pull">
-      <button
-        v-for="(d, i) in designs"
-        :key="d.build_id"
-        type="button"
-        class="way"
-        :aria-pressed="d.build_id === buildId"
-        @click="buildId = d.build_id"
-      >
-        <KeyCap :k="`Alt ${i + 1}`" /> {{ d.name }}
-      </button>
-    </div>
+    <BuildChoice v-model="buildId" :designs="designs" label="Whose pull" />
     <fieldset v-if="changed" :class="{ harm: problem?.path === 'checked' }">
       <legend>Parts were changed: look before the start</legend>
       <div class="looks">
@@ -160,16 +144,10 @@ function choose(patch: Record<string, unknown>): void {
   align-content: start;
   max-width: 860px;
 }
-.whose,
 .end {
   display: flex;
   flex-wrap: wrap;
   gap: 6px 12px;
-}
-.whose [aria-pressed='true'] {
-  border-color: var(--dye);
-  background: var(--dye-wash);
-  font-weight: 600;
 }
 fieldset {
   display: grid;

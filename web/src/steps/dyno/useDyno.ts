@@ -60,6 +60,10 @@ export function useDyno() {
   }
 
   const judged = computed(() => bandAnswer.value?.judged ?? sheet.value?.judged ?? undefined)
+  /** The dynos of the pulls that count. */
+  const pulledOn = computed(() => [
+    ...new Set(sheet.value?.pulls.filter((p) => !p.struck).map((p) => p.dyno_id)),
+  ])
   const table = computed(() => judged.value?.table)
   const chosenUse = computed(() => table.value?.uses.find((u) => u.chosen))
   /** The design that is marked: chosen by hand, else the one that answers. */
@@ -107,6 +111,6 @@ export function useDyno() {
       quantity,
       percent,
     },
-    ...{ observed, band, toUse, nextReference, step, hide },
+    ...{ pulledOn, observed, band, toUse, nextReference, step, hide },
   }
 }

@@ -29,6 +29,6 @@ export function useLivePull(id: string, units: string) {
 /** What the dyno showed last stands on while nothing new comes. */
 function carriedOn(now: LivePull, before: LivePull | undefined): LivePull {
   if (now.speed || !before) return now
-  const { speed, power, torque, basis, gauges } = before
-  return { ...now, speed, power, torque, basis, gauges }
+  const { speed, power, torque, basis, standard, gauges } = before
+  return { ...now, speed, power, torque, basis, standard, gauges }
 }
