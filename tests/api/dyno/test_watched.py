@@ -43,7 +43,7 @@ def offered(shop):
 
 def test_what_comes_is_offered_once_it_is_whole(shop, folder):
     written(folder, "run 1.csv", content(STOCK))
-    written(folder, "being written.csv", content(STOCK + 1), seconds_ago=0)
+    written(folder, "being written.csv", content(STOCK + 1), seconds_ago=-60)
     written(folder, "notes.doc", b"words")
     written(folder, "empty.csv", b"")
     (folder / "link.csv").symlink_to("/etc/passwd")
