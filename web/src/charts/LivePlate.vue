@@ -101,7 +101,7 @@ const ends = computed(() =>
           v-if="ahead !== undefined"
           class="ahead mono"
           :x="Math.min(x(now.speed) + 12, width - RIGHT - 170)"
-          :y="Math.max(y(now.value) - 14, TOP + 10)"
+          :y="ahead < 0 ? y(now.value) + 34 : Math.max(y(now.value) - 14, TOP + 10)"
         >
           {{ signed(ahead) }} {{ units[quantity] }} on {{ stock?.name }}
         </text>

@@ -153,6 +153,7 @@ fieldset {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 8px 18px;
+  align-items: start;
   margin: 0;
   padding: 10px 0 0;
   border: 0;
@@ -161,6 +162,9 @@ fieldset {
 legend {
   padding: 0 10px 0 0;
   font: 600 16px var(--narrow);
+}
+fieldset :deep(.field) {
+  align-content: start;
 }
 .looks {
   display: grid;
