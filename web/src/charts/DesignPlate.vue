@@ -217,7 +217,7 @@ const says = computed(() => {
         <text v-for="t in ticks" :key="`x${t}`" :x="x(t)" :y="height - 8" text-anchor="middle">{{ t }}</text>
       </g>
       <text class="axis-name" x="8" y="14">{{ quantity }}, {{ unit }}</text>
-      <text class="axis-name" :x="width - RIGHT + 8" :y="height - 8">rpm</text>
+      <text class="axis-name" :x="width - RIGHT + 22" :y="height - 8">rpm</text>
       <text v-if="!bare" class="axis-name" x="8" :y="stripTop - 10">
         difference from {{ reference?.name }}, {{ unit }}
       </text>
