@@ -76,7 +76,7 @@ const ends = computed(() =>
         <text v-for="t in ticks" :key="`x${t}`" :x="x(t)" :y="height - 8" text-anchor="middle">{{ t }}</text>
       </g>
       <text class="axis-name" x="8" y="14">{{ quantity }}, {{ units[quantity] }}</text>
-      <text class="axis-name" :x="width - RIGHT + 8" :y="height - 8">rpm</text>
+      <text class="axis-name" :x="width - RIGHT + 22" :y="height - 8">rpm</text>
       <path
         v-for="c in known"
         :key="c.name + (c === stock)"

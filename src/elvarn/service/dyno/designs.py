@@ -20,7 +20,7 @@ from elvarn.service.kernel.sentences import not_comparable
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store import queries
 from elvarn.store.models import Job
-from elvarn.store.queries import PulledJob
+from elvarn.store.queries import PulledJob, PulledPull
 
 
 @dataclass(frozen=True)
@@ -114,7 +114,18 @@ def designs_of(
     """The designs of a job that were pulled, against stock, or the chosen one, or else the first that was pulled. None
     where nothing was. A job that is `loaded` is not asked for again."""
     job = PulledJob.of(loaded) if loaded else queries.pulled_job(session, job_id)
-    made = queries.pulled_in_job(session, job_id)
+    return designs_from(session, shelf, job, queries.pulled_in_job(session, job_id), reference_id, standard)
+
+
+def designs_from(
+    session: Session,
+    shelf: CurveShelf,
+    job: PulledJob | None,
+    made: Sequence[PulledPull],
+    reference_id: UUID | None = None,
+    standard: Standard | None = None,
+) -> Designs | None:
+    """The same of a job and pulls that were asked for already."""
     rows = [row for row in made if not row.struck]
     if job is None or not rows:
         return None

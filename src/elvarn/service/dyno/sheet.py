@@ -13,7 +13,7 @@ from elvarn.core.rail import Step
 from elvarn.exchange.pull_out import write_designs
 from elvarn.service.dyno.changes import Change, changes_of
 from elvarn.service.dyno.declared import ITEMS, DeclaredItem, engine_versions
-from elvarn.service.dyno.designs import Designs, designs_of
+from elvarn.service.dyno.designs import Designs, designs_from, designs_of
 from elvarn.service.dyno.judged import Head, Standing, Table, head_of, standings_of, table_of
 from elvarn.service.dyno.logged import about_logged, with_unlike_boost
 from elvarn.service.dyno.matrix import MatrixView, matrix_of
@@ -30,6 +30,7 @@ from elvarn.service.record.strikes import StruckView, struck_view
 from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
 from elvarn.store.models import Build
+from elvarn.store.revision import job_revision
 
 
 @dataclass(frozen=True)
@@ -181,12 +182,20 @@ def designs_csv(session: Session, shelf: CurveShelf, job_id: UUID) -> str:
 def judged_band(
     session: Session, shelf: CurveShelf, job_id: UUID, preset: units.Preset, asked: Asked
 ) -> JudgedView | None:
-    """What another band says: asked for while it is chosen. None where nothing was pulled."""
-    designs = designs_of(session, shelf, job_id, asked.reference_id, asked.standard)
+    """What another band says: asked for while it is chosen, so that pulls and builds are read again only where the job
+    has changed. None where nothing was pulled."""
+    job, made, builds = shelf.pulled.get(
+        (job_id, job_revision(session, job_id)),
+        lambda: (
+            queries.pulled_job(session, job_id),
+            queries.pulled_in_job(session, job_id),
+            queries.builds_with_parts(session, job_id),
+        ),
+    )
+    designs = designs_from(session, shelf, job, made, asked.reference_id, asked.standard)
     if designs is None:
         return None
-    currency = path_settings(session).settings.currency
-    return _judged(session, designs, asked, preset, queries.builds_with_parts(session, job_id), currency)
+    return _judged(session, designs, asked, preset, builds, path_settings(session).settings.currency)
 
 
 def _judged(

@@ -12,10 +12,13 @@ from elvarn.core.dyno.learned import DynoKnown
 from elvarn.core.dyno.pull import Curve, clean_pull
 from elvarn.service.kernel.memo import Memo
 from elvarn.store import queries
+from elvarn.store.models import Build
+from elvarn.store.queries import PulledJob, PulledPull
 
 
 class CurveShelf:
-    """Clean curves by pull, comparisons by what was compared, what is known of dynos by what it was learned from."""
+    """Clean curves by pull, comparisons by what was compared, what is known of dynos by what it was learned from;
+    and what of a job is compared, by the job and its revision."""
 
     def __init__(self) -> None:
         self._curves: Memo[UUID, Curve] = Memo(256)
@@ -23,6 +26,7 @@ class CurveShelf:
         self._channels: Memo[UUID, dict[str, Channel]] = Memo(256)
         self.comparisons: Memo[Hashable, Compared] = Memo(64)
         self.bands: Memo[tuple[Compared, Hashable], BandComparison | None] = Memo(256)
+        self.pulled: Memo[Hashable, tuple[PulledJob | None, list[PulledPull], Sequence[Build]]] = Memo(8)
         self.known: Memo[Hashable, DynoKnown] = Memo(16)
 
     def curves(self, session: Session, pull_ids: Sequence[UUID]) -> list[Curve]:

@@ -16,14 +16,14 @@ _ALL = 2**31 - 1
 
 def pulls_of(session: Session, job_ids: Sequence[UUID]) -> Sequence[PullReading]:
     """Pulls of jobs as they were made, struck ones too."""
-    found = session.scalars(select(PullReading).where(PullReading.job_id.in_(job_ids))).all()
+    found = session.scalars(select(PullReading).where(PullReading.job_id.in_(job_ids))).unique().all()
     return sorted(found, key=lambda pull: (pull.card.pulled_at, pull.created_at))
 
 
 def pulls_of_file(session: Session, digest: str) -> Sequence[PullReading]:
     """Valid pulls that were read from a file of this content."""
     wanted = select(PullReading).where(PullReading.file_digest == digest).order_by(PullReading.created_at)
-    return [pull for pull in session.scalars(wanted) if pull.strike is None]
+    return [pull for pull in session.scalars(wanted).unique() if pull.strike is None]
 
 
 def files_that_were_read(session: Session, digests: Sequence[str]) -> set[str]:

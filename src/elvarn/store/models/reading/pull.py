@@ -35,7 +35,7 @@ class PullReading(Reading):
     )
     row_count: Mapped[int] = mapped_column(Computed("cardinality(engine_speed_rpm)"))
 
-    cards: Mapped[list["PullCard"]] = relationship(order_by="PullCard.number", lazy="selectin")
+    cards: Mapped[list["PullCard"]] = relationship(order_by="PullCard.number", lazy="joined")
 
     @property
     def card(self) -> "PullCard":
