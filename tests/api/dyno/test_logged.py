@@ -48,6 +48,7 @@ def test_boost_that_differs_is_no_gain_of_the_manifold(told):
     found = one(told(stock, {"Boost [bar]": np.interp(RPM, [2500, 3500], [0.2, 0.7])}), "Boost:")
     assert "Stock 60 kPa, reached at 3500 rpm, held to the end; Stage 2, entries and curves 70 kPa" in found
     assert "The boost itself differs: by the air alone that is about +6 % of the power." in found
+    assert "At the same boost about " in found
 
 
 def test_unlike_boost_stands_in_the_headline_on_the_screen_and_on_paper(shop, job):

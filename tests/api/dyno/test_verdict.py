@@ -9,6 +9,7 @@ from elvarn.core.dyno.correction import Standard, correct
 from elvarn.core.gas.air import Weather
 from elvarn.service.record import curves
 from tests.api.dyno.asking import AIR, NOTHING, PORTED, RPM, STOCK, cell, content, said
+from tests.shop import new_id
 
 
 def test_two_pulls_give_a_verdict_that_can_be_checked(shop, job):
@@ -171,3 +172,31 @@ def test_wheel_against_engine_is_no_headline_on_paper(shop, job):
     sheet = shop.get(f"/jobs/{identifier}/sheet")
     assert sheet["headlines"] == [{"figure": "", "words": "Power not comparable: power and dyno"}]
     assert not sheet["plate"]
+
+
+def test_two_engine_dynos_are_not_mixed(shop, job):
+    identifier, stock, ported = job
+    shop.kept(shop.pull(identifier, stock, content(STOCK), **AIR))
+    other = new_id()
+    shop.kept(shop.put(f"/dynos/{other}", {"name": f"other {other[:8]}", "kind": "engine"}))
+    shop.kept(shop.pull(identifier, ported, content(PORTED), **AIR, facts={"dyno_id": other}))
+    sheet = shop.get(f"/jobs/{identifier}/dyno")
+    assert sheet["judged"]["head"]["figure"] is None
+    assert "dyno" in sheet["judged"]["head"]["unlike"]
+    assert sheet["judged"]["head"]["unlike"].startswith("not comparable")
+    assert cell(sheet) is None
+
+
+def test_what_matters_to_the_shop_is_what_a_small_difference_is_held_against(shop, job):
+    """Three alike pulls of each differ by half a per cent; a shop that cares about no less than 8 % is told so."""
+    identifier, stock, ported = job
+    for n in range(3):
+        shop.kept(shop.pull(identifier, stock, content(STOCK + n * 0.01), **AIR))
+        shop.kept(shop.pull(identifier, ported, content(1.005 * (STOCK + n * 0.01)), **AIR))
+    view, words = shop.get("/settings/path"), []
+    for percent in ("8 %", "0.1 %"):
+        change = {"version": view["version"], "settings": {**view["settings"], "matters_percent": percent}}
+        view = shop.kept(shop.client.patch("/api/settings/path", json=change))
+        words.append(shop.get(f"/jobs/{identifier}/dyno")["judged"]["head"]["words"])
+    assert "no difference larger than 8 %" in words[0]
+    assert "no difference larger" not in words[1]

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from elvarn.core.dyno.channels import Channel, channel_of, specific_fuel_consumption
-from elvarn.core.dyno.logged import Boost, boost_of, boost_over, consumption_over, drop_over
+from elvarn.core.dyno.logged import Boost, boost_of, boost_over, consumption_over, drop_over, power_at_boost
 from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.errors import Inconsistent
 
@@ -50,6 +50,17 @@ def test_boost_is_reached_held_and_lost_at_95_per_cent():
     level = boost_over({"manifold_kpa": channel(155.0)}, 100.0)
     assert boost_of(level) == Boost(55.0, 2000.0, 7000.0, to_the_end=True)
     assert boost_of(boost_over({"manifold_kpa": channel(97.0)}, 100.0)) is None
+
+
+def test_power_at_another_boost_goes_with_the_absolute_pressure_in_the_manifold():
+    """100 kW flat at 50 kPa over 100 kPa outside: 65 kPa is 1.1 times the air; where boost comes later it counts there
+    alone: 0 to 50 kPa over half of the band is on average 5/6 of the air there."""
+    torque = 100_000 / (RPM * 2 * np.pi / 60)
+    curve, at = clean_pull(RPM, torque), (100.0, 2000.0, 7000.0)
+    assert power_at_boost(curve, channel(50.0), channel(65.0), *at) == pytest.approx(110_000, rel=1e-6)
+    later = Channel(RPM, np.interp(RPM, [2000, 4500, 7000], [0, 50, 50]))
+    assert power_at_boost(curve, channel(50.0), later, *at) == pytest.approx(100_000 * (5 / 6 + 1) / 2, rel=1e-6)
+    assert power_at_boost(curve, channel(50.0), channel(65.0), 100.0, 8000.0, 9000.0) is None
 
 
 def test_consumption_is_all_fuel_by_all_work():

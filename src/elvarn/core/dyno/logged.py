@@ -72,6 +72,29 @@ def boost_of(boost: Channel) -> Boost | None:
     return Boost(highest, float(speeds[held[0]]), float(speeds[held[-1]]), bool(held[-1] == len(speeds) - 1))
 
 
+def power_at_boost(
+    curve: Curve, boost: Channel, wanted: Channel, outside: float, low: float, high: float
+) -> float | None:
+    """Mean power of a pull over a band at another boost, by the air alone: power goes with the manifold's absolute
+    pressure at each speed, charge temperature, ignition and mixture staying as they were.
+
+    Arguments: curve; boost: what was logged with it, and wanted: the other one [kPa] above outside, both over engine
+    speed; outside [kPa]; low, high [rpm].
+    Returns: power [W], or None where curve and both channels do not reach over the band together.
+    Raises: nothing.
+    Source: derivation: indicated work in proportion to the charge's density (Heywood, Internal Combustion Engine
+    Fundamentals, section 5.8); an estimate.
+    """
+    speeds = curve.engine_speed_rpm
+    ends = [(one.engine_speed_rpm[0], one.engine_speed_rpm[-1]) for one in (boost, wanted)]
+    low, high = max(low, curve.lowest, *(end[0] for end in ends)), min(high, curve.highest, *(end[1] for end in ends))
+    if low >= high:
+        return None
+    had, has = (outside + np.interp(speeds, one.engine_speed_rpm, one.values) for one in (boost, wanted))
+    factor = has / had
+    return Curve(speeds, curve.torque * factor, curve.power * factor).mean_power(low, high)
+
+
 def consumption_over(fuel: Channel, curve: Curve, low: float, high: float) -> float | None:
     """Fuel for the work over a band: all of the fuel by all of the work, each speed alike.
 

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.dyno.channels import Channel
-from elvarn.core.dyno.logged import Boost, boost_of, boost_over, consumption_over, drop_over
+from elvarn.core.dyno.logged import Boost, boost_of, boost_over, consumption_over, drop_over, power_at_boost
 from elvarn.core.finding import Grade
 from elvarn.service.dyno.basis import Based
 from elvarn.service.dyno.designs import Design, Designs
@@ -44,7 +44,7 @@ class Logged:
         return [channel for channel in made if channel is not None]
 
 
-def about_logged(session: Session, designs: Designs, chosen: Standing | None) -> list[Sentence]:
+def about_logged(session: Session, designs: Designs, chosen: Standing | None, preset: units.Preset) -> list[Sentence]:
     """What the channels say of the design that answers against the reference, and of all that are near an end."""
     if chosen is None:
         return []
@@ -54,7 +54,8 @@ def about_logged(session: Session, designs: Designs, chosen: Standing | None) ->
     reference, other = every[0], next((one for one in every if one.design is best), None)
     said = list(_near_an_end(every, low, high))
     if other is not None:
-        said = [*_unlike(reference, other, low, high), *_drop(reference, other, high), *said]
+        equal = _left_at_equal_boost(session, designs, (reference, other), (low, high), preset)
+        said = [*_unlike(reference, other, equal, low, high), *_drop(reference, other, high), *said]
         said += _fuel(session, designs, [reference, other], low, high)
     return said
 
@@ -87,11 +88,11 @@ def _mean_over(channels: list[Channel], low: float, high: float) -> float | None
     return fmean(values) if values else None
 
 
-def _unlike(reference: Logged, other: Logged, low: float, high: float) -> Iterator[Sentence]:
+def _unlike(reference: Logged, other: Logged, equal: str, low: float, high: float) -> Iterator[Sentence]:
     """Boost and mixture that differ: part of the difference is theirs."""
     boosts = [_boost(side) for side in (reference, other)]
     if boosts[0] and boosts[1]:
-        yield _boosts(reference, other, boosts[0], boosts[1])
+        yield _boosts(reference, other, boosts[0], boosts[1], equal)
     mixtures = [_mean_over(side.channel("mixture_lambda"), low, high) for side in (reference, other)]
     if mixtures[0] is not None and mixtures[1] is not None and abs(mixtures[1] - mixtures[0]) > MIXTURE_DIFFERS:
         answer = f"Mixture differs: {reference.line} lambda {mixtures[0]:.2f}, {other.line} {mixtures[1]:.2f}."
@@ -111,14 +112,41 @@ def _boost(side: Logged) -> Boost | None:
     )
 
 
-def _boosts(reference: Logged, other: Logged, stock: Boost, made: Boost) -> Sentence:
+def _boosts(reference: Logged, other: Logged, stock: Boost, made: Boost, equal: str) -> Sentence:
     told = "; ".join(f"{side.line} {_held(boost)}" for side, boost in ((reference, stock), (other, made)))
     answer = f"Boost: {told}."
     if abs(made.highest - stock.highest) <= BOOST_DIFFERS:
         return sentence(answer, Grade.MEASURED, paper=True)
     share = 100 * (made.highest - stock.highest) / (100 + stock.highest)
     reason = f"The boost itself differs: by the air alone that is about {share:+.0f} % of the power.".replace("-", "−")
+    reason += equal
     return sentence(answer, Grade.MEASURED, "doubt", reason, "Set both to the same boost, then pull again.", paper=True)
+
+
+def _left_at_equal_boost(
+    session: Session, designs: Designs, sides: tuple[Logged, Logged], band: tuple[float, float], preset: units.Preset
+) -> str:
+    """What is left of the difference with the reference brought to the other's boost; nothing where not known."""
+    wanted = sides[1].of_each(boost_over)
+    powers = [_powers_at(session, designs, side, wanted[0], band) for side in sides] if wanted else []
+    if not powers or not all(powers):
+        return ""
+    left = units.show_difference(fmean(powers[1]) - fmean(powers[0]), "power", preset)
+    return f" At the same boost about {left.text} {left.unit} would be left on average (estimate)."
+
+
+def _powers_at(
+    session: Session, designs: Designs, side: Logged, wanted: Channel, band: tuple[float, float]
+) -> list[float]:
+    """Each pull's mean power [W] over a band, brought to a boost."""
+    curves = designs.shelf.times(session, [(one.row.id, one.factor) for one, _ in side.pulls])
+    found = []
+    for (one, channels), curve in zip(side.pulls, curves, strict=True):
+        boost = boost_over(channels, one.row.air_pressure_kpa)
+        outside = one.row.air_pressure_kpa or STANDARD_KPA
+        power = power_at_boost(curve, boost, wanted, outside, *band) if boost else None
+        found += [power] if power is not None else []
+    return found
 
 
 def _held(boost: Boost) -> str:

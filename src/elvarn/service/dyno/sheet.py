@@ -144,7 +144,7 @@ def sheet_of(
 ) -> DynoSheet:
     """The dyno screen of a job that is loaded already, with its designs."""
     chosen, _ = standings_of(designs, asked.use, asked.band) if designs else (None, [])
-    logged = about_logged(record.session, designs, chosen) if designs else []
+    logged = about_logged(record.session, designs, chosen, preset) if designs else []
     return DynoSheet(
         pulls=_pull_views(record, designs),
         designs=_design_views(record),
