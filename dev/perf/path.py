@@ -63,7 +63,9 @@ def candidates_in_the_core() -> tuple[Measured, float]:
     alone = median(lambda: _numpy_alone(values), 50)
     way, passages, draw = _twelve()
     areas = generator.uniform(0.0015, 0.003, CANDIDATES)
-    given = Substitutes((2,), areas, np.full(CANDIDATES, 0.07), np.full(CANDIDATES, 0.07))
+    given = Substitutes(
+        (2,), areas, 0.9 * areas, 1.1 * areas, np.ones(CANDIDATES, bool), *[np.full(CANDIDATES, 0.07)] * 2
+    )
     gains = median(lambda: gains_of(way, passages, given, [draw]), 50)
     figure = Measured(
         f"core scores of {CANDIDATES} candidates",

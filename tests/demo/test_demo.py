@@ -149,9 +149,15 @@ def test_the_choice_of_the_walk_is_what_is_computed(session):
     build = stage_2(session).id
     pool = candidate_sheet.kept_pool(session, CurveShelf(), Memo(8), hill_climb_five.JOB, "tube", build)
     sheet = candidate_sheet.candidate_sheet(pool, "trade")
-    assert [row.name for row in sheet.candidates] == ["Tube 76", "Composite tube 80", "Ribbed hose 80", "Tube 89"]
-    first, second, hose, fouls = sheet.candidates
-    assert (first.pareto, second.pareto, hose.idle, fouls.hard) == (True, True, True, True)
+    order = ["Tube 76", "Composite tube 80", "Tube", "Ribbed hose 80", "Tube 89"]
+    assert [row.name for row in sheet.candidates] == order
+    first, second, fitted, _, fouls = sheet.candidates
+    assert [row.suits.value for row in sheet.candidates] == [
+        "too_small", "too_small", "no_gain", "worse", "ruled_out"
+    ]  # fmt: skip
+    assert fitted.there_now
+    assert f"show is {sheet.shown_percent:.1f} %" in walk()
+    assert not first.unchecked
     words = walk()
     for row in (first, second, fouls):
         assert f"{row.gain_low_percent:.1f} to {row.gain_high_percent:.1f} %" in words

@@ -77,6 +77,7 @@ def standings(
     kind: Kind = None,
     build: UUID | None = None,
     gain: float = 0,
+    tuning: float = 0,
     price: float = 0,
     lead_time: float = 0,
     mass: float = 0,
@@ -84,7 +85,7 @@ def standings(
 ) -> Response:
     """The same candidates under other weights, asked for while they are moved: no transaction, straight to bytes."""
     found = resources(request)
-    weights = {"gain": gain, "price": price, "lead_time": lead_time, "mass": mass, "work": work}
+    weights = {"gain": gain, "tuning": tuning, "price": price, "lead_time": lead_time, "mass": mass, "work": work}
     with found.reads() as session:
         pool = path_candidate_sheet.kept_pool(session, found.curves, found.solutions, job_id, kind, build)
     rows = path_candidate_sheet.standings(pool, weights)

@@ -161,6 +161,10 @@ def _features(sessions: demo.Sessions, states: dict[str, UUID]) -> None:
             flange_metal_mm=7,
             splits=False,
             cast=True,
+            casting="F5",
+            runners=5,
+            head_flange="F5",
+            port_pitch_mm=91,
         ),
         "tube": PartFeatures(
             inlet=JointSpec(outside_mm=79),

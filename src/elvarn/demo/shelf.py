@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import uuid5
 
+from elvarn.core.path.features import RuleKind
 from elvarn.demo import shop as demo
 from elvarn.service.bench import element as bench_element
 from elvarn.service.job import dimensions, parts
@@ -46,19 +47,22 @@ def _throttle(opening: float, swing: float, joint: JointSpec = FOUR_BOLTS, plug:
 
 def _tube(outside: float, *bends: tuple[float, float], **more: Any) -> PartFeatures:
     joint = JointSpec(outside_mm=outside)
-    return PartFeatures(inlet=joint, outlet=joint, bends=[BendSpec(*bend) for bend in bends], **more)
+    bent = [BendSpec(*bend) for bend in bends]
+    return PartFeatures(inlet=joint, outlet=joint, bends=bent, **{"heat_limit_c": 180, **more})
 
 
 def _manifold(opening: float, height: float, front: float, **more: Any) -> PartFeatures:
     inlet = JointSpec(opening, 4, 66, 66)
-    return PartFeatures(inlet=inlet, height_mm=height, front_length_mm=front, **more)
+    engine = {"runners": 5, "head_flange": "F5", "port_pitch_mm": 91, "heat_limit_c": 200}
+    return PartFeatures(inlet=inlet, height_mm=height, front_length_mm=front, **{**engine, **more})
 
 
 PARTS = (
     DemoPart("tube", "Tube 76", "Norrvik", 185, 7, 0.9, "aluminium", Advertised(76, None, 410),
              {"bore": "75.4 mm", "length": "408 mm"}, "596", features=_tube(79, (45, 1.5), (30, 1.5))),
     DemoPart("tube", "Ribbed hose 80", "Halvex", 62, 2, 0.4, "rubber, ribbed", Advertised(80, None, 430),
-             {"bore": "79.5 mm", "length": "430 mm"}, "455", features=_tube(79, (60, 1.2), (45, 1.2), ribbed=True),
+             {"bore": "79.5 mm", "length": "430 mm"}, "455",
+             features=_tube(79, (60, 1.2), (45, 1.2), ribbed=True, heat_limit_c=120),
              claims=[Claim("3 % more power", "a tune and an exhaust", 3)]),
     DemoPart("tube", "Tube 89", "Ombrik", 240, 14, 1.1, "aluminium", Advertised(89, None, 400),
              {"bore": "88.2 mm", "length": "402 mm"}, "702",
@@ -77,11 +81,16 @@ PARTS = (
              Advertised(44, 40, 310, 3.1),
              {"bore": "44 mm", "bore_out": "40.4 mm", "length": "310 mm", "volume": "3.2 L"}, "212", number="F5-240-31",
              features=_manifold(68, 158, 212, homes=SENSOR_HOMES, ports=ENGINE_PORTS, weldable=True, cast=True,
-                                flange_metal_mm=7, splits=False)),
+                                flange_metal_mm=7, splits=False, casting="F5")),
+    DemoPart("manifold", "Cast manifold B6", "Veskard", 260, 10, 7.4, "aluminium, cast",
+             Advertised(42, 39, 340, 3.8), {"bore": "42 mm", "bore_out": "39.2 mm", "length": "340 mm"}, "216",
+             number="B6-310-02",
+             features=_manifold(70, 160, 230, runners=6, head_flange="B6", port_pitch_mm=98, cast=True, casting="B6",
+                                homes=SENSOR_HOMES, ports=ENGINE_PORTS, weldable=True)),
     DemoPart("manifold", "Sheet manifold S5", "Fjellsen", 980, 28, 3.4, "aluminium sheet", Advertised(47, 43, 250, 4.2),
              {"bore": "46.6 mm", "bore_out": "42.8 mm", "length": "248 mm", "volume": "4.1 L"}, "238",
              features=_manifold(74, 171, 236, homes=SENSOR_HOMES, ports=["brake servo", "purge"], weldable=True,
-                                splits=False),
+                                splits=False, welded=True),
              claims=[Claim("12 % more power at the top", "a cam and a tune", 12)]),
     DemoPart("manifold", "Composite manifold C5", "Norrvik", 640, 14, 2.9, "glass-filled composite",
              Advertised(45, 41, 330, 3.6), {"bore": "45 mm", "bore_out": "41.2 mm", "length": "330 mm"}, "205",
@@ -158,4 +167,9 @@ SURROUNDINGS = features.SurroundingsSpec(
     front_length_mm=212,
     heat_c=105,
     welding=True,
+    head_flange="F5",
+    port_pitch_mm=91,
+    brakes=features.Brakes.VACUUM,
+    noise=features.Noise.WANTED,
+    rules=[features.RuleSpec(RuleKind.THROTTLE_BORE, 72, "one throttle, bore 72 mm at most")],
 )

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from elvarn.core.dyno.compare import compare, named_judged, over_band
 from elvarn.core.dyno.curves import band_mean, crossing_speeds, crossings, still_climbing, stretches
-from elvarn.core.dyno.learned import DynoKnown, learned_dyno
+from elvarn.core.dyno.learned import DynoKnown, learned_dyno, shown_by
 from elvarn.core.dyno.pairing import Pull
 from elvarn.core.dyno.pull import clean_pull
 from elvarn.core.errors import NotEnoughData, OutOfRange
@@ -261,3 +261,11 @@ class TestLearned:
     def test_pulls_without_common_speeds_teach_nothing(self):
         low, high = clean_pull(RPM[:20], STOCK.torque[:20]), clean_pull(RPM[50:], STOCK.torque[50:])
         assert learned_dyno([[pull(low), pull(high)]]).pull.own == 0
+
+
+def test_three_pulls_each_on_one_day_show_what_the_rules_table_says():
+    """The rule's table, "dyno 3v3, one day", nothing learned: ±1.43 %; more pulls show less."""
+    assert shown_by(learned_dyno(), 3) == pytest.approx(1.43, abs=0.005)
+    assert shown_by(learned_dyno(), 1) > shown_by(learned_dyno(), 3) > shown_by(learned_dyno(), 9)
+    with pytest.raises(OutOfRange):
+        shown_by(learned_dyno(), 0)

@@ -2793,6 +2793,12 @@ export interface components {
             /** Bore Mm */
             bore_mm: number;
         };
+        /**
+         * Brakes
+         * @description What assists the brakes: vacuum of the manifold is lost with its port.
+         * @enum {string}
+         */
+        Brakes: "vacuum" | "other" | "none";
         /** BsfcUnitsIn */
         BsfcUnitsIn: {
             /** Bsfc G Kwh */
@@ -2904,7 +2910,9 @@ export interface components {
         /**
          * Candidate
          * @description A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
-         *     `idle` tells that it gains nothing over what is there, `there_now` that it is what is there.
+         *     `suits` tells how far it can be signed for, `there_now` that it is what is fitted now; `unchecked` what nobody
+         *     stated, what could rule it out first. `favours` is the span of speeds that its runners are tuned for, and `tuned`
+         *     where that lies to the band.
          */
         Candidate: {
             /**
@@ -2957,16 +2965,24 @@ export interface components {
             };
             /** Pareto */
             pareto: boolean;
-            /** Idle */
-            idle: boolean;
+            suits: components["schemas"]["Suits"];
             /** There Now */
             there_now: boolean;
+            /** Unchecked */
+            unchecked: string[];
+            /** Could Rule Out */
+            could_rule_out: number;
+            /** Favours */
+            favours: string;
+            /** Tuned */
+            tuned: string;
             /** Claims */
             claims: components["schemas"]["Claim-Output"][];
         };
         /**
          * CandidateSheet
-         * @description The candidates for a place, the best first, those with something hard against them last.
+         * @description The candidates for a place, by how far they can be signed for and by their score; `shown_percent` is the least
+         *     gain in air that three pulls of each would show.
          */
         CandidateSheet: {
             /**
@@ -2997,10 +3013,10 @@ export interface components {
             rpm_high: number;
             /** Candidates */
             candidates: components["schemas"]["Candidate"][];
-            /** Weights */
-            weights: {
-                [key: string]: number;
-            };
+            /** Criteria */
+            criteria: components["schemas"]["CriterionView"][];
+            /** Shown Percent */
+            shown_percent: number;
             /** Settings Version */
             settings_version: number;
             /** Currency */
@@ -3423,6 +3439,22 @@ export interface components {
             person_id: string;
             /** Setup Id */
             setup_id?: string | null;
+        };
+        /**
+         * CriterionView
+         * @description What candidates are weighed by: its name, how it is called, its unit, which way is better, and its weight.
+         */
+        CriterionView: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** More Is Better */
+            more_is_better: boolean;
+            /** Weight */
+            weight: number;
         };
         /** CrossingView */
         CrossingView: {
@@ -5993,6 +6025,12 @@ export interface components {
             /** Log Digest */
             log_digest?: string | null;
         };
+        /**
+         * Noise
+         * @description Whether intake noise is wanted.
+         * @enum {string}
+         */
+        Noise: "wanted" | "unwanted";
         /** OfferBody */
         OfferBody: {
             /** Label */
@@ -6150,6 +6188,18 @@ export interface components {
             splits?: boolean | null;
             /** Fuels */
             fuels?: string[] | null;
+            /** Runners */
+            runners?: number | string | null;
+            /** Head Flange */
+            head_flange?: string | null;
+            /** Port Pitch Mm */
+            port_pitch_mm?: number | string | null;
+            /** Bank Angle Deg */
+            bank_angle_deg?: number | string | null;
+            /** Casting */
+            casting?: string | null;
+            /** Welded */
+            welded?: boolean | null;
             /** Sections */
             sections?: components["schemas"]["SectionSpec-Input"][];
             /** Bends */
@@ -6198,6 +6248,18 @@ export interface components {
             splits?: boolean | null;
             /** Fuels */
             fuels?: string[] | null;
+            /** Runners */
+            runners?: number | null;
+            /** Head Flange */
+            head_flange?: string | null;
+            /** Port Pitch Mm */
+            port_pitch_mm?: number | null;
+            /** Bank Angle Deg */
+            bank_angle_deg?: number | null;
+            /** Casting */
+            casting?: string | null;
+            /** Welded */
+            welded?: boolean | null;
             /** Sections */
             sections?: components["schemas"]["SectionSpec-Output"][];
             /** Bends */
@@ -7269,6 +7331,12 @@ export interface components {
             /** Length Mm */
             length_mm: number;
         };
+        /**
+         * RuleKind
+         * @description What a rule of class or inspection limits.
+         * @enum {string}
+         */
+        RuleKind: "stock_casting" | "throttle_bore" | "spacer" | "welding";
         /** RuleOfThumbPowerIn */
         RuleOfThumbPowerIn: {
             /** Flow Cfm */
@@ -7280,6 +7348,34 @@ export interface components {
         RuleOfThumbPowerOut: {
             /** Power Hp */
             power_hp: number;
+        };
+        /**
+         * RuleSpec
+         * @description A rule of class or inspection: what it limits, how far where that is a bore, and its own words.
+         */
+        "RuleSpec-Input": {
+            kind: components["schemas"]["RuleKind"];
+            /** Limit Mm */
+            limit_mm?: number | string | null;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * RuleSpec
+         * @description A rule of class or inspection: what it limits, how far where that is a bore, and its own words.
+         */
+        "RuleSpec-Output": {
+            kind: components["schemas"]["RuleKind"];
+            /** Limit Mm */
+            limit_mm?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
         };
         /**
          * Run
@@ -8063,8 +8159,17 @@ export interface components {
             at: string;
         };
         /**
+         * Suits
+         * @description How far a candidate can be signed for, the best first: it fits and gains what a pull could show; so, but not all
+         *     is checked; it gains less than a pull could show; its gain is not known; it gains nothing; it is worse than what is
+         *     there; something hard stands against it.
+         * @enum {string}
+         */
+        Suits: "fits" | "unchecked" | "too_small" | "not_known" | "no_gain" | "worse" | "ruled_out";
+        /**
          * SurroundingsSpec
-         * @description What vehicle and job ask of a part.
+         * @description What vehicle, engine and job ask of a part; `rules`: what class or inspection allow. `brakes`: what assists them;
+         *     `noise`: whether intake noise is wanted.
          */
         "SurroundingsSpec-Input": {
             /** Bonnet Height Mm */
@@ -8086,10 +8191,21 @@ export interface components {
              * @default false
              */
             welding?: boolean;
+            /** Head Flange */
+            head_flange?: string | null;
+            /** Port Pitch Mm */
+            port_pitch_mm?: number | string | null;
+            /** Bank Angle Deg */
+            bank_angle_deg?: number | string | null;
+            brakes?: components["schemas"]["Brakes"] | null;
+            noise?: components["schemas"]["Noise"] | null;
+            /** Rules */
+            rules?: components["schemas"]["RuleSpec-Input"][];
         };
         /**
          * SurroundingsSpec
-         * @description What vehicle and job ask of a part.
+         * @description What vehicle, engine and job ask of a part; `rules`: what class or inspection allow. `brakes`: what assists them;
+         *     `noise`: whether intake noise is wanted.
          */
         "SurroundingsSpec-Output": {
             /** Bonnet Height Mm */
@@ -8111,6 +8227,16 @@ export interface components {
              * @default false
              */
             welding?: boolean;
+            /** Head Flange */
+            head_flange?: string | null;
+            /** Port Pitch Mm */
+            port_pitch_mm?: number | null;
+            /** Bank Angle Deg */
+            bank_angle_deg?: number | null;
+            brakes?: components["schemas"]["Brakes"] | null;
+            noise?: components["schemas"]["Noise"] | null;
+            /** Rules */
+            rules?: components["schemas"]["RuleSpec-Output"][];
         };
         /**
          * Swap
@@ -11894,6 +12020,7 @@ export interface operations {
                 kind?: string | null;
                 build?: string | null;
                 gain?: number;
+                tuning?: number;
                 price?: number;
                 lead_time?: number;
                 mass?: number;

@@ -16,11 +16,11 @@ const props = defineProps<{
   label: string
 }>()
 const WIDTH = 190
-const HEIGHT = 46
+const HEIGHT = 58
 const x = computed(() =>
   scaleLinear([props.points[0]?.rpm ?? 0, props.points.at(-1)?.rpm ?? 1], [2, WIDTH - 2]),
 )
-const y = computed(() => scaleLinear([props.low, props.high], [HEIGHT - 4, 4]))
+const y = computed(() => scaleLinear([props.low, props.high], [HEIGHT - 15, 4]))
 const known = (p: Point) => p.low_percent != null && p.high_percent != null
 const body = computed(
   () =>
@@ -37,6 +37,7 @@ const middle = computed(
       .x((p) => x.value(p.rpm))
       .y((p) => y.value(((p.low_percent ?? 0) + (p.high_percent ?? 0)) / 2))(props.points) ?? '',
 )
+const ends = computed(() => [props.points[0]?.rpm ?? 0, props.points.at(-1)?.rpm ?? 0])
 const unknown = computed(() => !props.points.some(known))
 </script>
 
@@ -49,13 +50,17 @@ const unknown = computed(() => !props.points.some(known))
     :aria-label="label"
     :class="{ hard }"
   >
-    <rect :x="x(band[0])" :width="x(band[1]) - x(band[0])" y="0" :height="HEIGHT" class="band" />
+    <rect :x="x(band[0])" :width="x(band[1]) - x(band[0])" y="0" :height="HEIGHT - 12" class="band" />
     <line x1="0" :x2="WIDTH" :y1="y(0)" :y2="y(0)" class="zero" />
     <text v-if="unknown" :x="WIDTH / 2" :y="y(0) - 6" text-anchor="middle">not known</text>
-    <template v-else>
+    <text v-if="low > -0.5" class="tick" :x="3" :y="y(0) + 11">0</text>
+    <text v-if="high > 0.5" class="tick" :x="3" :y="11">+{{ high.toFixed(1) }} %</text>
+    <template v-if="!unknown">
       <path :d="body" class="body" />
       <path :d="middle" class="middle" />
     </template>
+    <text class="tick" :x="2" :y="HEIGHT - 1">{{ ends[0] }}</text>
+    <text class="tick" :x="WIDTH - 2" :y="HEIGHT - 1" text-anchor="end">{{ ends[1] }} rpm</text>
   </svg>
 </template>
 
@@ -85,5 +90,8 @@ svg {
 text {
   font: italic 500 13px var(--narrow);
   fill: var(--quiet);
+}
+.tick {
+  font: 500 11px var(--narrow);
 }
 </style>

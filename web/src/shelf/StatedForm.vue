@@ -57,11 +57,25 @@ const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
           small
         />
       </template>
-      <TextField v-model="form.swing" place="features.swing_mm" label="Blade reach past face, mm" small />
+      <TextField
+        v-if="sheet.kind === 'throttle'"
+        v-model="form.swing"
+        place="features.swing_mm"
+        label="Blade reach past face, mm"
+        small
+      />
       <TextField v-model="form.flangeMetal" place="features.flange_metal_mm" label="Flange wall, mm" small />
+      <template v-if="sheet.kind === 'manifold'">
+        <TextField v-model="form.runners" place="features.runners" label="Runners" small />
+        <TextField v-model="form.headFlange" place="features.head_flange" label="Head flange" small />
+        <TextField v-model="form.portPitch" place="features.port_pitch_mm" label="Port pitch, mm" small />
+        <TextField v-model="form.bankAngle" place="features.bank_angle_deg" label="Bank angle, °" small />
+      </template>
+      <TextField v-model="form.casting" label="Casting or shell" small />
       <TextField v-model="form.height" place="features.height_mm" label="Height above flange, mm" small />
       <TextField v-model="form.front" place="features.front_length_mm" label="Front length, mm" small />
       <CheckField v-model="form.weldable" label="can be welded" />
+      <CheckField v-model="form.welded" label="is welded" />
       <CheckField v-model="form.splits" label="two-piece" />
     </div>
     <div class="grid wide">

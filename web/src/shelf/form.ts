@@ -39,6 +39,12 @@ export interface PartForm {
   plugs: string
   fouls: string
   fuels: string
+  runners: string
+  headFlange: string
+  portPitch: string
+  bankAngle: string
+  casting: string
+  welded: boolean | null
   /** "45 at 1.5; 30 at 1.5": angle and radius over bore. */
   bends: string
   /** "120 of 46; 190 of 42 × 38": length of a section, round or across by height, mm. */
@@ -139,6 +145,12 @@ export function read(sheet: Schemas['PartSheet']): PartForm {
       .join('; '),
     fouls: joined(features.fouls),
     fuels: joined(features.fuels),
+    runners: of('features.runners', features.runners),
+    headFlange: text(features.head_flange),
+    portPitch: of('features.port_pitch_mm', features.port_pitch_mm),
+    bankAngle: of('features.bank_angle_deg', features.bank_angle_deg),
+    casting: text(features.casting),
+    welded: features.welded ?? null,
     bends: (features.bends ?? []).map((b) => `${b.angle_deg} at ${b.radius_over_bore}`).join('; '),
     sections: (features.sections ?? [])
       .map((s) => `${s.length_mm} of ${s.across_mm}${s.height_mm ? ` × ${s.height_mm}` : ''}`)
@@ -186,6 +198,12 @@ export function written(f: PartForm, s: Schemas['PartSheet']): Schemas['PartEdit
       homes: homes(f.homes),
       fouls: lines(f.fouls),
       fuels: lines(f.fuels),
+      runners: sent(f.runners),
+      head_flange: f.headFlange || null,
+      port_pitch_mm: sent(f.portPitch),
+      bank_angle_deg: sent(f.bankAngle),
+      casting: f.casting || null,
+      welded: f.welded,
       bends: bends(f.bends),
       sections: sections(f.sections),
       ribbed: f.ribbed,

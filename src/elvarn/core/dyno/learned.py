@@ -7,12 +7,12 @@ from statistics import fmean
 
 import numpy as np
 
-from elvarn.core.difference import MATTERS, REST, Known, log_percent
+from elvarn.core.difference import MATTERS, REST, Known, Term, difference, log_percent
 from elvarn.core.dyno.assumed import DAY, MOUNT, POINT, PULL, PULL_LIMIT_SCATTERS
 from elvarn.core.dyno.curves import common_speeds
 from elvarn.core.dyno.pairing import Pull, by_mount
 from elvarn.core.dyno.pull import Curve
-from elvarn.core.errors import NotEnoughData
+from elvarn.core.errors import NotEnoughData, require_positive
 from elvarn.core.statistics.scatter import Scatter, learned, learned_beside_slips
 
 POINTS = 60  # speeds at which repeats are held against each other; choice, no source
@@ -63,6 +63,23 @@ def learned_dyno(
         learned(day_percent if day_percent is not None else DAY, [_days(thing) for thing in things]),
         matters,
     )
+
+
+def shown_by(known: DynoKnown, pulls: int) -> float:
+    """The least gain in power over a band that so many pulls of each of two designs show, in one session.
+
+    Arguments: known; pulls [-] of each design, which is fitted once.
+    Returns: gain [%].
+    Raises: OutOfRange for no pulls.
+    Source: as `difference`: the half-width at 95 % of a difference of nothing.
+    """
+    require_positive(pulls=pulls)
+    terms = [
+        Term(log_percent(1.0), sign / pulls, side, (side, number), "session", side)
+        for side, sign in (("now", -1), ("other", 1))
+        for number in range(pulls)
+    ]
+    return difference(terms, known.over_band()).half_width(1)
 
 
 def _means(group: Sequence[Pull]) -> list[float]:

@@ -204,6 +204,19 @@ def against_band(favoured: Favoured, band_low_rpm: float, band_high_rpm: float) 
     return "above" if favoured.low_rpm > band_high_rpm else "inside"
 
 
+def outside_band(favoured: Favoured, band_low_rpm: float, band_high_rpm: float) -> float:
+    """How far a favoured speed with its own range lies outside of a band.
+
+    Arguments: favoured; band_low_rpm [rpm], band_high_rpm [rpm].
+    Returns: the gap as a fraction of the band's middle [-], 0 where they meet.
+    Raises: OutOfRange for an empty band.
+    Source: definition.
+    """
+    where = against_band(favoured, band_low_rpm, band_high_rpm)
+    gaps = {"below": band_low_rpm - favoured.high_rpm, "above": favoured.low_rpm - band_high_rpm, "inside": 0.0}
+    return gaps[where] / ((band_low_rpm + band_high_rpm) / 2)
+
+
 def pull_apart(one: Favoured, other: Favoured) -> bool:
     """Whether two favoured speeds pull in different directions: their ranges do not meet and they are far apart.
 

@@ -1,6 +1,8 @@
 """Candidates for a place: scored by weights that the shop sets, marked where no other is better in everything."""
 
 from dataclasses import dataclass
+from enum import StrEnum
+from math import isnan
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,9 +11,44 @@ from elvarn.core.arrays import Array
 from elvarn.core.errors import Inconsistent, OutOfRange
 
 # What counts, whether more is better, and the usual weight; the shop's own weights replace these.
-CRITERIA = {"gain": True, "price": False, "lead_time": False, "mass": False, "work": False}
-USUAL_WEIGHTS = {"gain": 5.0, "price": 3.0, "lead_time": 1.0, "mass": 1.0, "work": 2.0}
+CRITERIA = {"gain": True, "tuning": True, "price": False, "work": False, "lead_time": False, "mass": False}
+USUAL_WEIGHTS = {"gain": 5.0, "tuning": 3.0, "price": 3.0, "work": 2.0, "lead_time": 1.0, "mass": 1.0}
+NOTHING_GAINED = 0.0005  # of the air; choice, no source
 UNKNOWN_SCORE = 0.0  # of a criterion that nobody knows: it earns nothing and is said to be unknown
+
+
+class Suits(StrEnum):
+    """How far a candidate can be signed for, the best first: it fits and gains what a pull could show; so, but not all
+    is checked; it gains less than a pull could show; its gain is not known; it gains nothing; it is worse than what is
+    there; something hard stands against it."""
+
+    FITS = "fits"
+    UNCHECKED = "unchecked"
+    TOO_SMALL = "too_small"
+    NOT_KNOWN = "not_known"
+    NO_GAIN = "no_gain"
+    WORSE = "worse"
+    RULED_OUT = "ruled_out"
+
+
+def suits(low: float, high: float, shown: float, hard: bool, checked: bool) -> Suits:
+    """How far a candidate can be signed for.
+
+    Arguments: low, high: bounds of the air that it gains [-], not a number where unknown; shown [-]: the least that
+    pulls would show; hard: whether something hard stands against it; checked: whether all that could rule it out is.
+    Returns: how far.
+    Raises: nothing.
+    Source: definition; what is gained is the middle of the bounds.
+    """
+    if hard:
+        return Suits.RULED_OUT
+    if isnan(low) or isnan(high):
+        return Suits.NOT_KNOWN
+    if high < NOTHING_GAINED:
+        return Suits.WORSE if high < -NOTHING_GAINED else Suits.NO_GAIN
+    if (low + high) / 2 < shown:
+        return Suits.TOO_SMALL
+    return Suits.FITS if checked else Suits.UNCHECKED
 
 
 @dataclass(frozen=True)

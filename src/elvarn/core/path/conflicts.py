@@ -1,57 +1,16 @@
 """What stands in the way of a part at its place: each conflict with its reason, its remedy and what that costs."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-from enum import StrEnum
 
-from elvarn.core.gas.discharge import round_area
+from elvarn.core.path.conflict import Case, Conflict, Remedy, Severity, all_of, millimetres
+from elvarn.core.path.engine_fit import made_for, within_rules
 from elvarn.core.path.features import Features, Joint, Neighbours, Surroundings
-from elvarn.core.path.losses import sudden_contraction, sudden_expansion
+from elvarn.core.path.steps import openings_that_meet
 
-SAME_BORE = 0.0005  # m: a step below this is not felt; common practice, no source
 SAME_BOLT = 0.0015  # m: slotted or drilled clearance holes take this; common practice, no source
-COUPLED_STEP_PERCENT = 10.0  # of the area; common practice, no source
-LAND_STEP = 2.0  # mm of step above which a flange may run out of land; common practice, no source
-LAND_LEFT = 0.003  # m of flange that has to stay beside an opening; common practice, no source
 BLADE_CLEARANCE = 0.001  # m each side; common practice, no source
 HOME_FIT = 0.0003  # m between a sensor's bore and its home: beyond it an O-ring leaks; common practice, no source
 COUPLER_REACH = 0.012  # m that a coupler takes up by itself; common practice, no source
-
-
-class Severity(StrEnum):
-    """Hard: it can't be fitted so. Soft: it can, at a cost. Information: good to know."""
-
-    HARD = "hard"
-    SOFT = "soft"
-    INFORMATION = "information"
-
-
-@dataclass(frozen=True)
-class Remedy:
-    """What to do, and what that takes: minutes of work [min] and what is to be bought, in words."""
-
-    words: str
-    minutes: float = 0.0
-    buy: str = ""
-
-
-@dataclass(frozen=True)
-class Conflict:
-    """A reason against a part. `code` is stable; minutes are estimates from common practice, no source."""
-
-    code: str
-    severity: Severity
-    text: str
-    remedy: Remedy
-
-
-@dataclass(frozen=True)
-class Case:
-    """A part at a place: its features, its neighbours, and what is round it."""
-
-    part: Features
-    at: Neighbours
-    around: Surroundings
 
 
 def conflicts(features: Features, neighbours: Neighbours, surroundings: Surroundings) -> tuple[Conflict, ...]:
@@ -65,71 +24,9 @@ def conflicts(features: Features, neighbours: Neighbours, surroundings: Surround
     """
     case = Case(features, neighbours, surroundings)
     found = [one for rule in RULES for one in rule(case)]
+    found += within_rules(case, tuple(found))
     order = list(Severity)
     return tuple(sorted(found, key=lambda one: order.index(one.severity)))
-
-
-def step_between(before: Joint, behind: Joint, before_name: str, behind_name: str) -> Conflict | None:
-    """The step between two openings that meet.
-
-    Arguments: before, behind: the joints that meet; before_name, behind_name: of their parts, as in a sentence.
-    Returns: the conflict, or None where they match within half a millimetre or are not known.
-    Raises: nothing.
-    Source: Borda and Carnot for a step out, Crane and Rennels for a step in; on the velocity in the smaller bore.
-    """
-    if before.opening is None or behind.opening is None or abs(before.opening - behind.opening) < SAME_BORE:
-        return None
-    if before.outside or behind.outside:
-        return _coupled(before.opening, behind.opening, before_name, behind_name)
-    first, second = round_area(before.opening), round_area(behind.opening)
-    step = abs(before.opening - behind.opening) * 1000
-    if first < second:
-        gone, loss = (1 - first / second) * 100, sudden_expansion(first, second).value
-        text = f"Step out {step:.1f} mm: {_end(before_name, before.opening)} into {_end(behind_name, behind.opening)}. "
-        text += f"{gone:.0f} % of the area is lost (K {loss:.2f})."
-        words = f"Bore {before_name} to {_mm(behind.opening)}, or leave it if it isn't the restriction"
-        return Conflict("opening_steps_out", Severity.SOFT, text, Remedy(words, 40))
-    loss = sudden_contraction(first, second).value
-    text = f"Step in {step:.1f} mm: {_end(before_name, before.opening)} onto {_end(behind_name, behind.opening)}. "
-    text += f"The larger bore gains nothing and the lip costs flow (K {loss:.2f})."
-    words = f"Port match {behind_name} to {_mm(before.opening)}"
-    words += ", if enough flange is left" if step >= LAND_STEP else ""
-    return Conflict("opening_steps_in", Severity.SOFT, text, Remedy(words, 60 if step >= LAND_STEP else 30))
-
-
-def _coupled(before: float, behind: float, before_name: str, behind_name: str) -> Conflict | None:
-    """Ends joined by a coupler: it takes up the step, if it tapers."""
-    gone = abs(1 - (min(before, behind) / max(before, behind)) ** 2) * 100
-    if gone < COUPLED_STEP_PERCENT:
-        return None
-    text = f"Sizes differ: {_end(before_name, before)} and {_end(behind_name, behind)} ({gone:.0f} % of the area)."
-    remedy = Remedy("Use a tapered coupler", 15, "tapered coupler")
-    return Conflict("coupled_step", Severity.INFORMATION, text, remedy)
-
-
-def _openings(case: Case) -> Iterator[Conflict]:
-    part, at = case.part, case.at
-    if part.outlet and at.behind and at.behind.inlet:
-        step = step_between(part.outlet, at.behind.inlet, "it", at.behind_name)
-        if step is not None:
-            yield _with_land(step, part.outlet, at.behind)
-    if part.inlet and at.before and at.before.outlet:
-        step = step_between(at.before.outlet, part.inlet, at.before_name, "it")
-        if step is not None:
-            yield _with_land(step, at.before.outlet, part)
-
-
-def _with_land(step: Conflict, before: Joint, behind: Features) -> Conflict:
-    """A step in that can't be opened: the flange has not metal enough."""
-    opening = behind.inlet.opening if behind.inlet else None
-    if step.code != "opening_steps_in" or behind.flange_metal is None or not before.opening or opening is None:
-        return step
-    left = behind.flange_metal - (before.opening - opening) / 2
-    if left >= LAND_LEFT:
-        return step
-    text = f"{step.text} Port matching would leave only {left * 1000:.1f} mm of flange."
-    remedy = Remedy("Build the flange up with weld first, or fit an adapter", 180, "plate")
-    return Conflict(step.code, step.severity, text, remedy)
 
 
 def _blade(case: Case) -> Iterator[Conflict]:
@@ -143,12 +40,15 @@ def _blade(case: Case) -> Iterator[Conflict]:
     if opening is None or opening >= throttle.outlet.opening - 2 * BLADE_CLEARANCE:
         return
     text = (
-        f"Wide open, the blade reaches {_mm(throttle.swing)} past the face and swings into {name}, whose opening is "
-        f"{_mm(opening)} against the blade's {_mm(throttle.outlet.opening)}."
+        f"Wide open, the blade reaches {millimetres(throttle.swing)} past the face and swings into {name}, whose "
+        f"opening is {millimetres(opening)} against the blade's {millimetres(throttle.outlet.opening)}."
     )
     spacer = throttle.swing + 0.003
-    words = f"A spacer of {_mm(spacer)}, or open {name}; the plate must sweep and snap shut from every angle"
-    yield Conflict("blade_swings_into", Severity.HARD, text, Remedy(words, 90, f"spacer of {_mm(spacer)}"))
+    words = f"A spacer of {millimetres(spacer)}, or open {name} (by a qualified person); "
+    words += "the plate must sweep and snap shut from every angle"
+    yield Conflict(
+        "blade_swings_into", Severity.HARD, text, Remedy(words, 90, f"spacer of {millimetres(spacer)}", "spacer")
+    )
 
 
 def _bolts(case: Case) -> Iterator[Conflict]:
@@ -162,13 +62,13 @@ def _bolts(case: Case) -> Iterator[Conflict]:
             continue
         yield from _bolt_pattern(one, other, name)
         if one.outside and other.outside and abs(one.outside - other.outside) > 0.002:
-            text = f"Spigots differ: {_mm(one.outside)}, and {_mm(other.outside)} at {name}."
+            text = f"Spigots differ: {millimetres(one.outside)}, and {millimetres(other.outside)} at {name}."
             remedy = Remedy("Use a stepped coupler", 15, "stepped coupler")
             yield Conflict("clamp_diameter", Severity.SOFT, text, remedy)
 
 
 def _bolt_pattern(one: Joint, other: Joint, name: str) -> Iterator[Conflict]:
-    adapter = Remedy("Fit an adapter plate with gaskets, no lip inside", 150, "adapter plate")
+    adapter = Remedy("Fit an adapter plate with gaskets, no lip inside", 150, "adapter plate", "spacer")
     if one.bolt_count and other.bolt_count and one.bolt_count != other.bolt_count:
         text = f"{one.bolt_count} bolts; {name} has {other.bolt_count}."
         yield Conflict("bolt_count", Severity.HARD, text, adapter)
@@ -213,13 +113,15 @@ def _homes(case: Case) -> Iterator[Conflict]:
             text = f"No boss for the {wanted.purpose}."
             words = "Weld in bosses and rail posts" if injector else "Test-fit, drill and tap, or ream"
             words += " (by a qualified person, leak-checked)"
-            yield Conflict("home_missing", severity, text, Remedy(words, 300 if injector else 60))
+            remedy = Remedy(words, 300, takes="welding") if injector else Remedy(words, 60)
+            yield Conflict("home_missing", severity, text, remedy)
         elif wanted.bore and mine.bore and mine.bore < wanted.bore - HOME_FIT:
-            text = f"{_up(wanted.purpose)} {_mm(wanted.bore)} is too big for its {_mm(mine.bore)} boss."
-            words = f"Ream to {_mm(wanted.bore)} (by a qualified person, leak-checked)"
+            text = f"{_up(wanted.purpose)} {millimetres(wanted.bore)} is too big for its {millimetres(mine.bore)} boss."
+            words = f"Ream to {millimetres(wanted.bore)} (by a qualified person, leak-checked)"
             yield Conflict("home_bore", Severity.SOFT, text, Remedy(words, 30, "reamer"))
         elif wanted.bore and mine.bore and mine.bore > wanted.bore + HOME_FIT:
-            text = f"{_up(wanted.purpose)} {_mm(wanted.bore)} is loose in its {_mm(mine.bore)} boss: it will leak."
+            text = f"{_up(wanted.purpose)} {millimetres(wanted.bore)} is loose in its {millimetres(mine.bore)} boss"
+            text += ": it will leak."
             yield Conflict("home_bore", Severity.SOFT, text, Remedy("Fit a sleeve with its own seal", 45, "sleeve"))
 
 
@@ -240,7 +142,7 @@ def _ports(case: Case) -> Iterator[Conflict]:
         yield Conflict("port_missing", severity, text, Remedy(words, 40, "barbed fitting"))
     spare = [port for port in part.ports if port.lower() not in {wanted.lower() for wanted in around.ports}]
     if spare and around.ports:
-        text = f"Nothing connects to {_listed(spare)}: open, it is an air leak."
+        text = f"Nothing connects to {all_of(spare)}: open, it is an air leak."
         yield Conflict("port_spare", Severity.INFORMATION, text, Remedy("Cap it", 5 * len(spare), "caps"))
 
 
@@ -249,7 +151,7 @@ def _room(case: Case) -> Iterator[Conflict]:
     if part.height is not None and around.bonnet_height is not None:
         over = part.height - around.bonnet_height
         if over > 0:
-            text = f"Too tall: {_mm(part.height)}, bonnet clearance {_mm(around.bonnet_height)}."
+            text = f"Too tall: {millimetres(part.height)}, bonnet clearance {millimetres(around.bonnet_height)}."
             words = "Bonnet bulge or scoop, or a lower part; check with clay"
             yield Conflict("bonnet", Severity.HARD, text, Remedy(words, 480))
         elif over > -0.010:
@@ -284,7 +186,7 @@ def _limits(case: Case) -> Iterator[Conflict]:
         remedy = Remedy("Fit a heat shield and measure behind it", 90, "heat shield")
         yield Conflict("heat", Severity.HARD, text, remedy)
     if part.fuels is not None and around.fuel.lower() not in {fuel.lower() for fuel in part.fuels}:
-        text = f"Not rated for {around.fuel}: seals suit {_listed(list(part.fuels))} only."
+        text = f"Not rated for {around.fuel}: seals suit {all_of(list(part.fuels))} only."
         yield Conflict("fuel", Severity.HARD, text, Remedy("Fit other seals, if the maker has them", 60, "seals"))
     if around.welding and part.weldable is False:
         remedy = Remedy("Plan without welding, or choose another part")
@@ -295,7 +197,8 @@ def _limits(case: Case) -> Iterator[Conflict]:
 
 
 RULES: tuple[Callable[[Case], Iterator[Conflict]], ...] = (
-    _openings,
+    made_for,
+    openings_that_meet,
     _blade,
     _bolts,
     _plugs,
@@ -310,19 +213,6 @@ def _up(words: str) -> str:
     return words[0].upper() + words[1:]
 
 
-def _end(name: str, opening: float) -> str:
-    """An opening by whose it is; the part's own needs no name."""
-    return _mm(opening) if name == "it" else f"{name}'s {_mm(opening)}"
-
-
-def _mm(metres: float) -> str:
-    return f"{round(metres * 1000, 1):g} mm"
-
-
 def _pattern(joint: Joint) -> str:
     across, along = joint.bolt_spacing or (0.0, 0.0)
     return f"{across * 1000:g} × {along * 1000:g} mm"
-
-
-def _listed(words: list[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"

@@ -1,6 +1,7 @@
 """What a part offers to what is bolted, clamped and plugged to it, and what a job asks of it. SI."""
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 
 @dataclass(frozen=True)
@@ -36,7 +37,10 @@ class Home:
 
 @dataclass(frozen=True)
 class Features:
-    """Stated features of a part. None means that nobody said; an empty tuple that there is none.
+    """Stated features of a part. None means that nobody said; an empty tuple that there is none. `kind`: of the part,
+    empty where it is not known. `runners`: how many ports it feeds. `head_flange`: the pattern of the face that meets
+    the head, in the shop's words; `port_pitch` [m] between its ports along a bank, `bank_angle` [°] between its faces.
+    `casting`: what it is cast or moulded as, in the shop's words: parts that share it are one shape.
 
     `swing` [m]: how far the wide-open blade reaches past the face behind it. `height` [m] above the port flange,
     `front_length` [m] forward from it. `boost_rating` [Pa] gauge. `heat_limit` [K]. `flange_metal` [m] left round the
@@ -44,6 +48,7 @@ class Features:
     `fuels`: that its material and seals stand.
     """
 
+    kind: str = ""
     inlet: Joint | None = None
     outlet: Joint | None = None
     swing: float | None = None
@@ -59,13 +64,39 @@ class Features:
     fouls: tuple[str, ...] | None = None
     splits: bool | None = None
     fuels: tuple[str, ...] | None = None
+    runners: int | None = None
+    head_flange: str | None = None
+    port_pitch: float | None = None
+    bank_angle: float | None = None
+    casting: str | None = None
+    welded: bool | None = None
+
+
+class RuleKind(StrEnum):
+    """What a rule of class or inspection limits."""
+
+    STOCK_CASTING = "stock_casting"
+    THROTTLE_BORE = "throttle_bore"
+    SPACER = "spacer"
+    WELDING = "welding"
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A rule of class or inspection: what it limits, how far [m] where it is a bore, and its own words."""
+
+    kind: RuleKind
+    limit: float | None = None
+    words: str = ""
 
 
 @dataclass(frozen=True)
 class Surroundings:
     """What the vehicle and the job ask: bonnet height [m] over the port flange, boost [Pa] gauge, what is fitted
     beside the engine, the plugs of the loom, the sensors and ports in use, the injector's bore [m], the fuel, the
-    front length [m] that the coupler was made for, the heat [K] beside it, and whether welding is planned."""
+    front length [m] that the coupler was made for, the heat [K] beside it, and whether welding is planned. Of the
+    engine: its cylinders, the pattern of its heads' faces, the pitch [m] of their ports, the angle [°] between its
+    banks, and the casting that it left the factory with. `rules`: what class or inspection allow."""
 
     bonnet_height: float | None = None
     boost: float | None = None
@@ -77,6 +108,12 @@ class Surroundings:
     front_length: float | None = None
     heat: float | None = None
     welding: bool = False
+    cylinders: int | None = None
+    head_flange: str | None = None
+    port_pitch: float | None = None
+    bank_angle: float | None = None
+    stock_casting: str | None = None
+    rules: tuple[Rule, ...] = ()
 
 
 @dataclass(frozen=True)

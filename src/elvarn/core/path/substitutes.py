@@ -3,12 +3,15 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import sqrt
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from elvarn.core.arrays import Array
 from elvarn.core.engine.strokes import drawing_factor
 from elvarn.core.errors import Inconsistent, NotEnoughData
+from elvarn.core.finding import Grade
 from elvarn.core.path.areas import LEAST_LOSS_LEFT
 from elvarn.core.path.chain import pressures_along
 from elvarn.core.path.engine_losses import Draw
@@ -18,19 +21,28 @@ from elvarn.core.path.routes import Routes
 
 @dataclass(frozen=True)
 class Substitutes:
-    """Candidates for one kind of place: effective area and the bores at both ends, each shape (candidates,), NaN where
-    unknown. The same candidate stands at each of `places`: a manifold's runners are exchanged together."""
+    """Candidates for one kind of place: effective area [m²] with its range and the bores [m] at both ends, each shape
+    (candidates,), NaN where unknown; `estimated`, of the same shape, where the area follows from geometry. The same
+    candidate stands at each of `places`: a manifold's runners are exchanged together."""
 
     places: tuple[int, ...]
     areas: Array
+    lows: Array
+    highs: Array
+    estimated: NDArray[np.bool_]
     bores_in: Array
     bores_out: Array
+
+    @property
+    def columns(self) -> tuple[NDArray[Any], ...]:
+        return self.areas, self.lows, self.highs, self.estimated, self.bores_in, self.bores_out
 
 
 @dataclass(frozen=True)
 class Gains:
-    """Air gained as a fraction, shape (candidates,): `low` with the jets carried on, `high` with each jet lost, or the
-    other way where that is less; NaN where the loss model can't tell. `drops` [Pa] up to the plenum or ports."""
+    """Air gained as a fraction, shape (candidates,): `low` and `high` over jets that carry on or are lost, and over
+    what the sources of an estimate differ by; NaN where the loss model can't tell. `drops` [Pa] up to the
+    plenum or ports."""
 
     low: Array
     high: Array
@@ -43,26 +55,34 @@ def gains_of(
     """Air gained by each candidate against the part that stands there now, at each air that the engine draws.
 
     Arguments: routes; passages: by place, as the path is; given: the candidates; draws: the air, at one weather.
-    Returns: gains, one for each draw.
+    Returns: gains, one for each draw. What was read is held against what was estimated over the estimate's whole range;
+    two estimates of one kind of part share their error.
     Raises: Inconsistent for arrays of unlike length; NotEnoughData where the part there now is unknown.
     Source: compressible chain of `chain`; carry-over by Borda and Carnot as in `flow.carried_areas`.
     """
-    if not len(given.areas) == len(given.bores_in) == len(given.bores_out):
+    if len({len(column) for column in given.columns}) != 1:
         raise Inconsistent("candidates", "Areas and bores differ in number.", "Give one of each.")
     if any((passage := passages[place]) is None or passage.area is None for place in given.places):
         raise NotEnoughData("path", "The part there now is unknown.", "Flow it or measure its bore.")
-    sums = np.zeros((len(draws), 2, 1 + len(given.areas)))
+    sums = np.zeros((len(draws), 2, 3 * (1 + len(given.areas))))
     for number, weight in _ways(routes, passages, given).items():
         sums += weight * _drops(routes, passages, given, draws, number)
     means = sums / len(routes.cylinders)
-    return [_gains(mean, draw) for mean, draw in zip(means, draws, strict=True)]
+    read = any((passage := passages[place]) and passage.grade is Grade.MEASURED for place in given.places)
+    alike = given.estimated & (not read)
+    return [_gains(mean, draw, alike) for mean, draw in zip(means, draws, strict=True)]
 
 
-def _gains(drops: Array, draw: Draw) -> Gains:
-    """From drops [Pa], shape (2, variants): each jet lost, and the jets carried on."""
-    now = drops[:, :1]
-    ends = (now - drops[:, 1:]) / (draw.weather.pressure - now)
-    return Gains(np.min(ends, axis=0), np.max(ends, axis=0), drops[0, 1:])
+def _gains(drops: Array, draw: Draw, alike: NDArray[np.bool_]) -> Gains:
+    """From drops [Pa], shape (2, 3 × (1 + candidates)): each jet lost, and the jets carried on; of the part there now
+    and the candidates as usual, at their least and at their most area. `alike`: whose error the part there now shares.
+    """
+    usual, least, most = np.split(drops, 3, axis=1)
+    pairs = [(usual[:, :1], usual[:, 1:])]
+    pairs += [(np.where(alike, least[:, :1], most[:, :1]), least[:, 1:])]
+    pairs += [(np.where(alike, most[:, :1], least[:, :1]), most[:, 1:])]
+    ends = np.vstack([(now - there) / (draw.weather.pressure - now) for now, there in pairs])
+    return Gains(np.min(ends, axis=0), np.max(ends, axis=0), usual[0, 1:])
 
 
 def _ways(routes: Routes, passages: Sequence[Passage | None], given: Substitutes) -> dict[int, int]:
@@ -85,10 +105,11 @@ def _ways(routes: Routes, passages: Sequence[Passage | None], given: Substitutes
 def _drops(
     routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draws: Sequence[Draw], number: int
 ) -> Array:
-    """Drop on one cylinder's way, shape (draws, 2, variants): with each jet lost, and with the jets carried on; variant
-    0 is the path as it is."""
+    """Drop on one cylinder's way, shape (draws, 2, variants): with each jet lost, and with the jets carried on; three
+    times the path as it is and with each candidate: as usual, at the least and at the most area of what is exchanged.
+    """
     stages = routes.stages[number]
-    variants = 1 + len(given.areas)
+    variants = 3 * (1 + len(given.areas))
     areas, exits, entries = (np.empty((len(stages), variants)) for _ in range(3))
     flows = np.empty((len(stages), len(draws)))
     each = np.array([draw.mass_flow for draw in draws]) / len(routes.cylinders)
@@ -128,11 +149,15 @@ def _element(passage: Passage | None, exchanged: bool, given: Substitutes, varia
     area = np.inf if passage is None or passage.area is None else passage.area
     bore_in = passage.bore_in if passage and passage.bore_in else np.nan
     bore_out = passage.bore_out if passage and passage.bore_out else np.nan
-    found = [np.full(variants, value) for value in (area, bore_in, bore_out)]
-    if exchanged:
-        for column, values in zip(found, (given.areas, given.bores_in, given.bores_out), strict=True):
-            column[1:] = values
-    return found[0], found[1], found[2]
+    if not exchanged or passage is None:
+        return np.full(variants, area), np.full(variants, bore_in), np.full(variants, bore_out)
+    now = (area, passage.low or area, passage.high or area)
+    ranges = zip(now, (given.areas, given.lows, given.highs), strict=True)
+    return (
+        np.concatenate([np.concatenate(([one], others)) for one, others in ranges]),
+        np.tile(np.concatenate(([bore_in], given.bores_in)), 3),
+        np.tile(np.concatenate(([bore_out], given.bores_out)), 3),
+    )
 
 
 def _carried(areas: Array, exits: Array, entries: Array) -> Array:

@@ -9,6 +9,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from elvarn import units
+from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS, Suits
 from elvarn.service.kernel.memo import Memo
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.path.candidate_words import candidates_margin
@@ -18,10 +19,33 @@ from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.places import kinds_in
 from elvarn.store.revision import whole_revision
 
+MONEY = "money"
+LABELS = {
+    "gain": ("air gain", "%"),
+    "tuning": ("tuned speed", "outside the band"),
+    "price": ("price", MONEY),
+    "work": ("fitting time", "min"),
+    "lead_time": ("lead time", "days"),
+    "mass": ("weight", "kg"),
+}
+SUITED = list(Suits)
+
+
+@dataclass(frozen=True)
+class CriterionView:
+    """What candidates are weighed by: its name, how it is called, its unit, which way is better, and its weight."""
+
+    name: str
+    label: str
+    unit: str
+    more_is_better: bool
+    weight: float
+
 
 @dataclass(frozen=True)
 class CandidateSheet:
-    """The candidates for a place, the best first, those with something hard against them last."""
+    """The candidates for a place, by how far they can be signed for and by their score; `shown_percent` is the least
+    gain in air that three pulls of each would show."""
 
     build_id: UUID
     build: str
@@ -36,7 +60,8 @@ class CandidateSheet:
     rpm_low: int
     rpm_high: int
     candidates: list[Candidate]
-    weights: dict[str, float]
+    criteria: list[CriterionView]
+    shown_percent: float
     settings_version: int
     currency: str
     budget: float | None
@@ -55,10 +80,10 @@ class Rank:
 
 def candidate_sheet(pool: Pool, preset: units.Preset) -> CandidateSheet:
     """The candidates for a place of a build, by the shop's weights."""
-    weights = pool.settings.weights
+    weights = USUAL_WEIGHTS | pool.settings.weights
     scores = scored(pool, weights)
-    rows = [candidate(pool, scores, index, preset) for index in range(len(pool.facts))]
-    rows.sort(key=lambda row: (row.hard, row.idle, -(row.score_percent or 0.0), row.name))
+    rows = [candidate(pool, scores, index, preset) for index in range(len(pool.held))]
+    rows.sort(key=lambda row: (SUITED.index(row.suits), -(row.score_percent or 0.0), row.name))
     job, now = pool.path.record.job, pool.place.now
     band = band_of(pool.path)
     return CandidateSheet(
@@ -75,7 +100,8 @@ def candidate_sheet(pool: Pool, preset: units.Preset) -> CandidateSheet:
         rpm_low=pool.speeds[0],
         rpm_high=pool.speeds[-1],
         candidates=rows,
-        weights={name: weights.get(name, 0.0) for name in CRITERIA_NAMES},
+        criteria=[_criterion(name, weights[name], pool.settings.currency) for name in pool.criteria],
+        shown_percent=round(100 * pool.shown, 2),
         settings_version=pool.settings_version,
         currency=pool.settings.currency,
         budget=job.budget,
@@ -83,10 +109,15 @@ def candidate_sheet(pool: Pool, preset: units.Preset) -> CandidateSheet:
     )
 
 
+def _criterion(name: str, weight: float, currency: str) -> CriterionView:
+    label, unit = LABELS[name]
+    return CriterionView(name, label, currency if unit == MONEY else unit, CRITERIA[name], weight)
+
+
 def standings(pool: Pool, weights: dict[str, float]) -> list[Rank]:
     """The same candidates under other weights, while they are being chosen: nothing is kept of it."""
     scores = scored(pool, weights)
-    order = np.lexsort((-scores.total, pool.idle))
+    order = np.lexsort((-scores.total, pool.order))
     ids = [pool.part_ids[place] for place in pool.open_places[order].tolist()]
     totals, marks = np.round(100 * scores.total[order], 1).tolist(), scores.pareto[order].tolist()
     parts = [dict(zip(CRITERIA_NAMES, row, strict=True)) for row in np.round(100 * scores.parts[order], 1).tolist()]

@@ -3,23 +3,28 @@
 from collections.abc import Iterator, Sequence
 
 from elvarn.core.finding import Grade
+from elvarn.core.path.choice import Suits
 from elvarn.core.path.pinch import pinch_before_runners
 from elvarn.service.kernel.sentences import Sentence, listed, sentence
 from elvarn.service.path.candidates import Candidate
-from elvarn.service.path.pool import Pool
+from elvarn.service.path.pool import PULLS_EACH, Pool, band_of, main_passage
+from elvarn.service.record.part import main_element
 
 NOTHING = 0.05  # percent of the air
 
 
 def candidates_margin(pool: Pool, rows: Sequence[Candidate]) -> list[Sentence]:
     """The sentences, the choice first and what to do last."""
-    fitting = [row for row in rows if not row.hard]
+    others = [row for row in rows if not row.there_now]
+    fitting = [row for row in others if not row.hard]
     return [
-        *_about_place(pool),
         *_about_first(pool, fitting),
-        *_about_nothing_gained(fitting),
-        *_about_claims(rows),
-        *_about_hard(rows),
+        *_about_place(pool),
+        *_about_nothing_gained(pool, fitting),
+        *_about_tuning(pool, fitting),
+        *_about_castings(pool, others),
+        *_about_claims(others),
+        *_about_hard(others),
         *_next(fitting),
     ]
 
@@ -48,39 +53,96 @@ def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]
         return
     first = fitting[0]
     name = f"[{_name(first)}](candidate-{first.part_id})"
-    if first.gain_low_percent is None or first.gain_high_percent is None:
-        yield sentence(
-            f"No ranking yet: the gain of {name} is not known. Flow it or measure its bore.", Grade.RULE, "doubt"
-        )
-        return
-    if first.idle:
-        text = "Keep the part you have. No candidate that fits gains air."
-        yield sentence(text, Grade.ESTIMATED)
-        return
-    gain = _span(first.gain_low_percent, first.gain_high_percent)
-    price = f" for {first.price:.0f} {pool.settings.currency}" if first.price is not None else ""
-    work = f" plus {first.work_minutes:.0f} min fitting" if first.work_minutes else ""
-    text = f"Top of your priorities: {name}. About {gain} air over the band{price}{work} (estimate)."
-    if first.over_budget:
-        text += f" Over budget ({pool.budget:.0f} {pool.settings.currency})."
-    yield sentence(text, Grade.ESTIMATED)
-    second = next((row for row in fitting[1:] if row.pareto), None)
-    if second is not None:
-        yield sentence(f"Alternative: {_name(second)} ({_why(first, second)}).", Grade.ESTIMATED)
+    if first.suits is Suits.NOT_KNOWN:
+        text = f"No ranking yet: the gain of {name} is not known. Flow it or measure its bore."
+        yield sentence(text, Grade.RULE, "doubt")
+    elif first.suits in (Suits.NO_GAIN, Suits.WORSE):
+        yield sentence("Keep the part you have. No candidate that fits gains air.", Grade.ESTIMATED)
+    elif first.suits is Suits.TOO_SMALL:
+        text = f"No candidate gains what {PULLS_EACH} pulls of each would show ({100 * pool.shown:.1f} %). "
+        text += f"Most by estimate: {name}, {_gain(first)}{_cost(pool, first)}."
+        yield sentence(text, Grade.ESTIMATED, "doubt")
+    else:
+        yield from _about_best(pool, first, name)
+        second = next((row for row in fitting[1:] if row.pareto), None)
+        if second is not None:
+            yield sentence(f"Alternative: {_name(second)} ({_why(first, second)}).", Grade.ESTIMATED)
 
 
-def _about_nothing_gained(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
-    idle = [row for row in fitting if row.idle and not row.there_now]
-    if not idle:
+def _about_best(pool: Pool, first: Candidate, name: str) -> Iterator[Sentence]:
+    over = f" Over budget ({pool.budget:.0f} {pool.settings.currency})." if first.over_budget else ""
+    said = f"About {_gain(first)} air over the band{_cost(pool, first)} (estimate).{over}"
+    if first.suits is Suits.FITS:
+        yield sentence(f"Top of your priorities: {name}. {said}", Grade.ESTIMATED)
+    else:
+        asks = f"Ask before it is ordered: {listed(first.unchecked[: first.could_rule_out])}."
+        yield sentence(f"First to check: {name}. {said}", Grade.ESTIMATED, "doubt", reason=asks)
+    now = pool.path.passages[pool.place.places[0]]
+    if now is not None and now.area is not None and (now.grade is Grade.MEASURED) != (first.flow_grade == "measured"):
+        one, other = ("it was read", "the part fitted now") if first.flow_grade == "measured" else (
+            "the part fitted now was read", "it"
+        )  # fmt: skip
+        yield sentence(f"Its span is that of an estimate: {one}, {other} is reckoned from its size.", Grade.ESTIMATED)
+
+
+def _gain(row: Candidate) -> str:
+    return _span(row.gain_low_percent or 0.0, row.gain_high_percent or 0.0)
+
+
+def _cost(pool: Pool, row: Candidate) -> str:
+    price = f" for {row.price:.0f} {pool.settings.currency}" if row.price is not None else ""
+    return f"{price}{f' plus {row.work_minutes:.0f} min fitting' if row.work_minutes else ''}"
+
+
+def _about_nothing_gained(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]:
+    """What is worse than the part fitted now is said to be worse, each with its own reason."""
+    for row in [row for row in fitting if row.suits is Suits.WORSE][:2]:
+        text = f"Worse than the part fitted now: {_name(row)}, {_gain(row)}."
+        yield sentence(text, Grade.ESTIMATED, "doubt", reason=_why_not(pool, row))
+    none = [row for row in fitting if row.suits is Suits.NO_GAIN]
+    if none:
+        yield sentence(f"No gain: {listed([_name(row) for row in none[:3]])}.", Grade.ESTIMATED, "doubt")
+
+
+def _why_not(pool: Pool, row: Candidate) -> str:
+    now = pool.path.passages[pool.place.places[0]]
+    held = next(one for one in pool.held if one.facts.part.id == row.part_id)
+    passage = main_passage(held.facts, main_element(pool.place.kind))
+    if passage and now and passage.area is not None and now.area is not None and passage.area < now.area:
+        return "It passes less than the part fitted now."
+    steps = {one.code for one in row.conflicts}
+    return "Its outlet meets a smaller opening." if "opening_steps_in" in steps else "What it meets costs more."
+
+
+def _about_tuning(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]:
+    """Where the runners of the first are tuned, and that this counted by a closed form."""
+    tuned = [row for row in fitting if row.tuned]
+    if pool.place.kind != "manifold" or not fitting:
         return
-    names = listed([_name(row) for row in idle[:3]])
-    steps = [one.code for row in idle for one in row.conflicts]
-    why = (
-        "Its outlet meets a smaller opening."
-        if "opening_steps_in" in steps
-        else "Flows no more than the part fitted now."
-    )
-    yield sentence(f"No gain: {names}.", Grade.ESTIMATED, "doubt", reason=why)
+    if not tuned:
+        text = "Runner length is not counted: no runner here has a length, or the compression isn't noted."
+        yield sentence(text, Grade.RULE, "doubt")
+        return
+    low, high = band_of(pool.path)
+    for row in tuned[:2]:
+        text = f"{_name(row)}: its runners favour {row.favours}, {row.tuned} your {low} to {high} rpm band."
+        yield sentence(text, Grade.ESTIMATED, "plain" if row.tuned == "inside" else "doubt")
+
+
+def _about_castings(pool: Pool, rows: Sequence[Candidate]) -> Iterator[Sentence]:
+    """A cheap part that is the shape of a dear one."""
+    cast: dict[str, list[Candidate]] = {}
+    for row in rows:
+        casting = next(one for one in pool.held if one.facts.part.id == row.part_id).facts.features.casting
+        if casting and row.price is not None:
+            cast.setdefault(" ".join(casting.lower().split()), []).append(row)
+    for alike in cast.values():
+        cheap, dear = (end(alike, key=lambda row: row.price or 0.0) for end in (min, max))
+        if (dear.price or 0.0) > (cheap.price or 0.0):
+            money = pool.settings.currency
+            text = f"{_name(cheap)} ({cheap.price:.0f} {money}) shares its casting with {_name(dear)} "
+            text += f"({dear.price:.0f} {money})."
+            yield sentence(text, Grade.MEASURED, reason="Look for what else differs before the dear one is paid for.")
 
 
 def _about_claims(rows: Sequence[Candidate]) -> Iterator[Sentence]:
@@ -100,9 +162,11 @@ def _about_claims(rows: Sequence[Candidate]) -> Iterator[Sentence]:
 
 
 def _about_hard(rows: Sequence[Candidate]) -> Iterator[Sentence]:
-    for row in [row for row in rows if row.hard][:3]:
-        first = next(one for one in row.conflicts if one.severity == "hard")
-        yield sentence(f"[{_name(row)}](candidate-{row.part_id}) needs work: {first.text}", Grade.COMPUTED, "doubt")
+    """Which are ruled out; why stands in their rows."""
+    hard = [f"[{_name(row)}](candidate-{row.part_id})" for row in rows if row.hard]
+    if hard:
+        more = f" and {len(hard) - 3} more" if len(hard) > 3 else ""
+        yield sentence(f"Ruled out: {listed(hard[:3])}{more}.", Grade.COMPUTED, "doubt", reason="Each row says why.")
 
 
 def _next(fitting: Sequence[Candidate]) -> Iterator[Sentence]:
@@ -132,8 +196,8 @@ def _why(first: Candidate, second: Candidate) -> str:
 
 def _span(low: float, high: float) -> str:
     if f"{low:.1f}" == f"{high:.1f}":
-        return f"{high:.1f} %"
-    return f"{low:.1f} to {high:.1f} %"
+        return f"{high:.1f} %".replace("-", "−")
+    return f"{low:.1f} to {high:.1f} %".replace("-", "−")
 
 
 def _name(row: Candidate) -> str:

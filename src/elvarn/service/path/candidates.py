@@ -8,12 +8,13 @@ import numpy as np
 
 from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.engine.tuning import against_band
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import volume_flow_of
-from elvarn.core.path.choice import CRITERIA, cost_per_gain, score
-from elvarn.core.path.conflicts import Conflict, Severity
+from elvarn.core.path.choice import CRITERIA, Suits, cost_per_gain, score
+from elvarn.core.path.conflict import Conflict, Severity
 from elvarn.core.path.passage import Passage
-from elvarn.service.path.pool import CRITERIA_NAMES, Pool, is_hard, main_passage, minutes_of
+from elvarn.service.path.pool import CRITERIA_NAMES, Pool, band_of, main_passage
 from elvarn.service.record.features import Claim, read
 from elvarn.service.record.part import main_element
 
@@ -41,7 +42,9 @@ class GainPoint:
 @dataclass(frozen=True)
 class Candidate:
     """A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
-    `idle` tells that it gains nothing over what is there, `there_now` that it is what is there."""
+    `suits` tells how far it can be signed for, `there_now` that it is what is fitted now; `unchecked` what nobody
+    stated, what could rule it out first. `favours` is the span of speeds that its runners are tuned for, and `tuned`
+    where that lies to the band."""
 
     part_id: UUID
     state_id: UUID
@@ -66,8 +69,12 @@ class Candidate:
     score_percent: float | None
     score_parts: dict[str, float]
     pareto: bool
-    idle: bool
+    suits: Suits
     there_now: bool
+    unchecked: list[str]
+    could_rule_out: int
+    favours: str
+    tuned: str
     claims: list[Claim]
 
 
@@ -83,19 +90,21 @@ class Scored:
 
 def scored(pool: Pool, weights: dict[str, float]) -> Scored:
     """The candidates under these weights."""
-    given = np.array([weights.get(name, 0.0) for name in CRITERIA_NAMES])
+    given = np.array([weights.get(name, 0.0) if name in pool.criteria else 0.0 for name in CRITERIA_NAMES])
     found = score(pool.alternatives, tuple(CRITERIA.values()), given)
     return Scored(found.total[:-1], found.parts[:-1], pool.pareto(tuple((given > 0).tolist())))
 
 
 def candidate(pool: Pool, scores: Scored, index: int, preset: units.Preset) -> Candidate:
     """One candidate as it is shown."""
-    facts, against = pool.facts[index], pool.against[index]
-    part, hard, minutes = facts.part, is_hard(against), minutes_of(against)
+    held = pool.held[index]
+    facts, minutes, favours = held.facts, held.minutes, held.favours
+    part = facts.part
     among = np.flatnonzero(pool.open_places == index)
     at = int(among[0]) if len(among) else None
     passage = main_passage(facts, main_element(part.kind))
-    cost = None if part.price is None else part.price + minutes / 60 * pool.settings.hourly_rate
+    price = 0.0 if held.there_now else part.price
+    cost = None if price is None else price + minutes / 60 * pool.settings.hourly_rate
     low, high = _percent(pool.low[index]), _percent(pool.high[index])
     stated = facts.advertised.bore_mm
     bore = passage.bore_in if passage and passage.grade is not Grade.RULE else None
@@ -108,26 +117,30 @@ def candidate(pool: Pool, scores: Scored, index: int, preset: units.Preset) -> C
         advertised_bore=units.show(stated / 1000, "length", preset) if stated else None,
         flow=shown_flow(passage, preset),
         flow_grade=passage.grade if passage and passage.area is not None else None,
-        conflicts=[_conflict(one, pool.settings.hourly_rate) for one in against],
-        hard=hard,
+        conflicts=[_conflict(one, pool.settings.hourly_rate) for one in held.against],
+        hard=held.hard,
         gain_low_percent=low,
         gain_high_percent=high,
         curve=[
             GainPoint(rpm, _percent(pool.curve_low[index, n]), _percent(pool.curve_high[index, n]))
             for n, rpm in enumerate(pool.speeds)
         ],
-        price=part.price,
-        lead_days=part.lead_days,
+        price=price,
+        lead_days=0 if held.there_now else part.lead_days,
         mass_kg=part.mass_kg,
         work_minutes=minutes,
         cost=cost,
         over_budget=pool.budget is not None and cost is not None and cost > pool.budget,
-        cost_per_percent=_cost_per_percent(part.price, minutes, pool.settings.hourly_rate, low, high),
+        cost_per_percent=_cost_per_percent(price, minutes, pool.settings.hourly_rate, low, high),
         score_percent=None if at is None else round(100 * float(scores.total[at]), 1),
         score_parts={} if at is None else _named_parts(scores, at),
         pareto=at is not None and bool(scores.pareto[at]),
-        idle=at is not None and bool(pool.idle[at]),
-        there_now=pool.place.now is not None and pool.place.now.part.id == part.id,
+        suits=pool.suits[index],
+        there_now=held.there_now,
+        unchecked=[one.what for one in held.unchecked],
+        could_rule_out=sum(one.decides for one in held.unchecked),
+        favours=f"{units.to_fifty(favours.low_rpm)} to {units.to_fifty(favours.high_rpm)} rpm" if favours else "",
+        tuned=against_band(favours, *band_of(pool.path)) if favours else "",
         claims=[read(Claim, claim) for claim in part.claims],
     )
 

@@ -4,19 +4,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import isfinite
 
-from elvarn.core.constants import ZERO_CELSIUS
 from elvarn.core.engine import demand, injector, tuning
 from elvarn.core.finding import Grade
-from elvarn.core.gas.air import STANDARD_AIR, density_ideal, speed_of_sound
+from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.gas.discharge import port_velocity_during_stroke, port_velocity_over_cycle, round_area
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.kernel.sentences import first_up
+from elvarn.service.path.tuned import CHARGE_SOUND, path_favours
 from elvarn.service.record.engine import EngineFacts, inlet_mach_index
-from elvarn.service.record.features import core_sections
 from elvarn.service.record.solved import SolvedPath, losses_air
-
-CHARGE_TEMPERATURE = 40 + ZERO_CELSIUS  # K, of the air in the runner at full load; common practice, no source
-USUAL_PORT_LENGTH = 0.090  # m, from flange to valve where the head is not in the path; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -97,45 +93,16 @@ def favoured_speeds(path: SolvedPath) -> list[tuning.Favoured]:
     engine = path.engine
     if engine is None:
         return []
-    found = []
-    sound = speed_of_sound(STANDARD_AIR) * (CHARGE_TEMPERATURE / STANDARD_AIR.temperature) ** 0.5
-    runner = _runner_section(path)
-    if runner is not None and engine.row.compression_ratio:
-        found.append(tuning.engelman_speed(runner, engine.cylinder_displacement, engine.row.compression_ratio, sound))
+    runner = path_favours(path)
+    found = [runner] if runner else []
     duct, volume = _duct(path)
     if duct is not None and volume is not None:
         group = len(next(iter(_plenum_groups(path)), ()))
         if group:
-            found.append(tuning.resonance_speed(duct, volume, group, sound))
+            found.append(tuning.resonance_speed(duct, volume, group, CHARGE_SOUND))
     if engine.cam is not None:
         found.append(tuning.cam_speed(tuning.CAM_DURATION.nearest(engine.cam.inlet_duration)))
     return found
-
-
-def _runner_section(path: SolvedPath) -> tuning.Section | None:
-    """The first cylinder's runner and port as one section; a usual port is added where the head is not in."""
-    number = path.routes.cylinders[0]
-    places = [place for stage in path.routes.stages[number] for duct in stage.ducts for place in duct]
-    sections: list[tuning.Section] = []
-    for place in places:
-        node, passage = path.nodes[place], path.passages[place]
-        if node.element_kind not in (ElementKind.RUNNER, ElementKind.HEAD):
-            continue
-        facts = path.known[place]
-        stated = core_sections(facts.features) if facts and node.element_kind == ElementKind.RUNNER else []
-        if stated:
-            sections += stated
-            continue
-        length = path.dimension(place, "length")
-        if length is None or passage is None or not passage.bore_in:
-            return None
-        mean = (round_area(passage.bore_in) + round_area(passage.bore_out or passage.bore_in)) / 2
-        sections.append(tuning.Section(length, mean))
-    if not sections:
-        return None
-    if not any(path.nodes[place].element_kind == ElementKind.HEAD for place in places):
-        sections.append(tuning.Section(USUAL_PORT_LENGTH, sections[-1].area))
-    return tuning.equivalent_section(sections)
 
 
 def _duct(path: SolvedPath) -> tuple[tuning.Section | None, float | None]:

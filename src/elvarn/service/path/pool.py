@@ -3,72 +3,92 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any
 from uuid import UUID
 
 import numpy as np
+from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
+from elvarn.core.arrays import Array
+from elvarn.core.dyno.learned import learned_dyno, shown_by
+from elvarn.core.engine.tuning import outside_band
 from elvarn.core.errors import NotEnoughData
+from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR
-from elvarn.core.path.choice import CRITERIA, unbeaten
-from elvarn.core.path.conflicts import Conflict, Severity, conflicts
+from elvarn.core.path.choice import CRITERIA, Suits, suits, unbeaten
 from elvarn.core.path.engine_losses import Draw
 from elvarn.core.path.passage import Passage
 from elvarn.core.path.pinch import pinch_before_runners
 from elvarn.core.path.substitutes import Substitutes, gains_of
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.once import let_go
+from elvarn.service.path.held import Held, held_against
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.engine import mass_flow
-from elvarn.service.record.job import load_job
+from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.on_shelf import on_shelf
 from elvarn.service.record.part import PartFacts, main_element
-from elvarn.service.record.places import PlaceInPath, features_of, kinds_in, place_in, surroundings_of
+from elvarn.service.record.places import PlaceInPath, kinds_in, place_in
 from elvarn.service.record.solved import Ask, SolvedPath, boost_factor, solved_path
 from elvarn.service.shop.settings import PathSettings, path_settings
 
 CURVE_POINTS = 9
-NOTHING_GAINED = 0.0005  # of the air
+PULLS_EACH = 3  # of each of two designs: what a gain that is ranked first has to be shown by; choice, no source
 CRITERIA_NAMES = tuple(CRITERIA)
+SIGNED = (Suits.FITS,)  # what may stand on the short list
 
 
 @dataclass(frozen=True)
 class Pool:
-    """Everything about the candidates that does not hang on the weights."""
+    """Everything about the candidates that does not hang on the weights. `shown` is the least gain [-] that pulls would
+    show; `criteria` are those that the kind of part has."""
 
     path: SolvedPath
     place: PlaceInPath
     settings: PathSettings
     settings_version: int
     budget: float | None
-    facts: list[PartFacts]
-    against: list[tuple[Conflict, ...]]
-    low: np.ndarray[Any, Any]
-    high: np.ndarray[Any, Any]
-    curve_low: np.ndarray[Any, Any]
-    curve_high: np.ndarray[Any, Any]
+    held: list[Held]
+    shown: float
+    low: Array
+    high: Array
+    curve_low: Array
+    curve_high: Array
     speeds: list[int]
-    values: np.ndarray[Any, Any]
-    open_places: np.ndarray[Any, Any]
-    idle: np.ndarray[Any, Any]
-    _marks: dict[tuple[bool, ...], np.ndarray[Any, Any]] = field(default_factory=dict, init=False)
+    values: Array
+    open_places: NDArray[np.intp]
+    suits: list[Suits]
+    _marks: dict[tuple[bool, ...], NDArray[np.bool_]] = field(default_factory=dict, init=False)
+
+    @property
+    def criteria(self) -> tuple[str, ...]:
+        """Criteria that count at this place: runners are tuned, nothing else is."""
+        return tuple(name for name in CRITERIA if name != "tuning" or self.place.kind == "manifold")
 
     @cached_property
-    def alternatives(self) -> np.ndarray[Any, Any]:
+    def alternatives(self) -> Array:
         """What is scored, to leave all as it is among them, as the last: it gains and costs nothing."""
         return np.vstack((self.values, _left_alone(self.values)))
 
-    def pareto(self, counted: tuple[bool, ...]) -> np.ndarray[Any, Any]:
-        """Marks of those that no other beats in the criteria that count; what gains nothing has none."""
+    @cached_property
+    def order(self) -> NDArray[np.intp]:
+        """How far each of those that are scored can be signed for, as a number: the best first."""
+        return np.array([_ORDER.index(self.suits[place]) for place in self.open_places], dtype=np.intp)
+
+    def pareto(self, counted: tuple[bool, ...]) -> NDArray[np.bool_]:
+        """Marks of those that no other beats in the criteria that count, of those that can be signed for."""
         if counted not in self._marks:
             found = unbeaten(self.alternatives, tuple(CRITERIA.values()), np.array(counted))
-            self._marks[counted] = found[:-1] & ~self.idle
+            signed = np.array([self.suits[place] in SIGNED for place in self.open_places], dtype=bool)
+            self._marks[counted] = found[:-1] & signed
         return self._marks[counted]
 
     @cached_property
     def part_ids(self) -> list[UUID]:
-        return [one.part.id for one in self.facts]
+        return [one.facts.part.id for one in self.held]
+
+
+_ORDER = list(Suits)
 
 
 def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | None, build_id: UUID | None) -> Pool:
@@ -81,19 +101,30 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
     path = solved_path(session, curves, record, build, Ask(), changed=False)
     place = place_in(path, kind or _worst(path))
     view = path_settings(session)
-    facts = on_shelf(session, place.kind)
-    around = surroundings_of(record)
-    against = [conflicts(features_of(one), place.neighbours, around) for one in facts]
+    held = held_against(path, place, on_shelf(session, place.kind))
+    facts = [one.facts for one in held]
     speeds = _speeds(path)
-    low, high = _gains(path, place, facts, speeds)
+    curve_low, curve_high = _gains(path, place, facts, speeds)
+    there = np.array([one.there_now for one in held], dtype=bool)
+    known = path.engine is not None and path.filling is not None
+    curve_low[there] = curve_high[there] = 0.0 if known else np.nan
     inside = [_inside(path, speed) for speed in speeds]
-    values, open_places = _values(facts, against, _mean(low, inside), _mean(high, inside))
-    idle = np.nan_to_num(_mean(high, inside)[open_places], nan=1.0) < NOTHING_GAINED
+    low, high = _mean(curve_low, inside), _mean(curve_high, inside)
+    shown = _shown(record) / 100
+    values, open_places = _values(held, (low + high) / 2, band_of(path))
+    suited = [suits(low[n], high[n], shown, one.hard, one.checked) for n, one in enumerate(held)]
     let_go(session)
     return Pool(
-        path, place, view.settings, view.version, record.job.budget, facts, against,
-        _mean(low, inside), _mean(high, inside), low, high, speeds, values, open_places, idle,
+        path, place, view.settings, view.version, record.job.budget, held, shown, low, high, curve_low, curve_high,
+        speeds, values, open_places, suited,
     )  # fmt: skip
+
+
+def _shown(record: JobRecord) -> float:
+    """The least gain [%] that pulls would show: on the job's dyno as far as it is stated, else on a usual one."""
+    dyno = record.pulls[-1].card.dyno if record.pulls else None
+    stated = (dyno.repeatability_percent, dyno.day_shift_percent) if dyno else (None, None)
+    return shown_by(learned_dyno((), *stated), PULLS_EACH)
 
 
 def _worst(path: SolvedPath) -> str:
@@ -106,7 +137,7 @@ def _worst(path: SolvedPath) -> str:
 
 def _gains(
     path: SolvedPath, place: PlaceInPath, facts: Sequence[PartFacts], speeds: Sequence[int]
-) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
+) -> tuple[Array, Array]:
     """Bounds of the air gained, shape (candidates, speeds), NaN where it can't be told."""
     nothing = np.full((len(facts), len(speeds)), np.nan)
     if path.engine is None or path.filling is None or not facts:
@@ -126,11 +157,13 @@ def _substitutes(path: SolvedPath, place: PlaceInPath, facts: Sequence[PartFacts
     factor = boost_factor(path.engine, kind)
     passages = [main_passage(one, kind) for one in facts]
 
-    def column(name: str, times: float = 1.0) -> np.ndarray[Any, Any]:
+    def column(name: str, times: float = 1.0) -> Array:
         values = [getattr(passage, name) if passage else None for passage in passages]
         return np.array([np.nan if value is None else value * times for value in values])
 
-    return Substitutes(place.places, column("area", factor), column("bore_in"), column("bore_out"))
+    areas = [column(name, factor) for name in ("area", "low", "high")]
+    estimated = np.array([passage is not None and passage.grade is not Grade.MEASURED for passage in passages])
+    return Substitutes(place.places, areas[0], areas[1], areas[2], estimated, column("bore_in"), column("bore_out"))
 
 
 def main_passage(facts: PartFacts, kind: str) -> Passage | None:
@@ -143,45 +176,31 @@ def main_passage(facts: PartFacts, kind: str) -> Passage | None:
     return next((passage for passage in known if passage is not None), facts.passage(kind))
 
 
-def _values(
-    facts: Sequence[PartFacts],
-    against: Sequence[tuple[Conflict, ...]],
-    low: np.ndarray[Any, Any],
-    high: np.ndarray[Any, Any],
-) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
-    """What is scored of the candidates that nothing hard stands against, and their places among all."""
-    open_places = np.array([n for n, found in enumerate(against) if not is_hard(found)], dtype=int)
-
-    def figure(value: float | None) -> float:
-        return np.nan if value is None else float(value)
-
-    rows = [
-        (
-            100 * (low[n] + high[n]) / 2,
-            figure(facts[n].part.price),
-            figure(facts[n].part.lead_days),
-            figure(facts[n].part.mass_kg),
-            minutes_of(against[n]),
-        )
-        for n in open_places
-    ]
+def _values(held: Sequence[Held], gained: Array, band: tuple[int, int]) -> tuple[Array, NDArray[np.intp]]:
+    """What is scored of the candidates that nothing hard stands against, and their places among all. What is fitted now
+    costs nothing more."""
+    open_places = np.array([n for n, one in enumerate(held) if not one.hard], dtype=np.intp)
+    rows = [_row(held[n], gained[n], band) for n in open_places]
     return np.array(rows, dtype=float).reshape(len(rows), len(CRITERIA)), open_places
 
 
-def _left_alone(values: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
+def _row(one: Held, gained: float, band: tuple[int, int]) -> list[float]:
+    part = one.facts.part
+    inside = None if one.favours is None else -outside_band(one.favours, *band)
+    figures: dict[str, float | None] = {"gain": 100 * gained, "tuning": inside}
+    figures |= {"price": part.price, "lead_time": part.lead_days, "mass": part.mass_kg, "work": one.minutes}
+    if one.there_now:
+        figures |= {"price": 0.0, "lead_time": 0.0, "work": 0.0}
+    found = (figures[name] for name in CRITERIA)
+    return [np.nan if figure is None else float(figure) for figure in found]
+
+
+def _left_alone(values: Array) -> Array:
     """The row of leaving all as it is: nothing gained, paid, waited or worked; no heavier than the lightest."""
     masses = values[:, CRITERIA_NAMES.index("mass")]
     known = masses[np.isfinite(masses)]
     lightest = float(known.min()) if len(known) else np.nan
     return np.array([lightest if name == "mass" else 0.0 for name in CRITERIA_NAMES])
-
-
-def is_hard(found: Sequence[Conflict]) -> bool:
-    return any(one.severity is Severity.HARD for one in found)
-
-
-def minutes_of(found: Sequence[Conflict]) -> float:
-    return sum(one.remedy.minutes for one in found if one.severity is not Severity.INFORMATION)
 
 
 def band_of(path: SolvedPath) -> tuple[int, int]:
@@ -205,5 +224,5 @@ def _speeds(path: SolvedPath) -> list[int]:
     return sorted({*np.linspace(1500, top, CURVE_POINTS - 2).astype(int).tolist(), low, high})
 
 
-def _mean(gains: np.ndarray[Any, Any], inside: Sequence[bool]) -> np.ndarray[Any, Any]:
+def _mean(gains: Array, inside: Sequence[bool]) -> Array:
     return np.asarray(gains[:, np.array(inside)].mean(axis=1))

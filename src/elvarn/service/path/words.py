@@ -11,7 +11,8 @@ from elvarn.core.engine.strokes import drawing_factor, steady_equivalent
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.gas.discharge import round_area, volume_flow_of
-from elvarn.core.path.conflicts import Severity, conflicts
+from elvarn.core.path.conflict import Severity
+from elvarn.core.path.conflicts import conflicts
 from elvarn.core.path.engine_losses import RowLoss
 from elvarn.core.path.pinch import pinch, pinch_before_runners
 from elvarn.core.path.tree import ElementKind

@@ -1,6 +1,7 @@
 """Stated features of parts and surroundings of jobs as they are kept and sent (mm, kPa, °C), and in the core's SI."""
 
 from dataclasses import asdict, field
+from enum import StrEnum
 from math import pi
 from typing import Any, TypeVar
 
@@ -9,9 +10,28 @@ from pydantic import TypeAdapter
 from elvarn.core.constants import ZERO_CELSIUS
 from elvarn.core.engine.tuning import Section
 from elvarn.core.path import features as core
+from elvarn.core.path.features import RuleKind
 from elvarn.core.path.passage import Bend
 from elvarn.given import given
+from elvarn.store.models import Engine
 from elvarn.typed import Celsius, Count, CubicFeet, Degrees, Kilopascals, Litres, Millimetres, Number, Percent
+
+BRAKE_PORT = "brake servo"
+
+
+class Brakes(StrEnum):
+    """What assists the brakes: vacuum of the manifold is lost with its port."""
+
+    VACUUM = "vacuum"
+    OTHER = "other"
+    NONE = "none"
+
+
+class Noise(StrEnum):
+    """Whether intake noise is wanted."""
+
+    WANTED = "wanted"
+    UNWANTED = "unwanted"
 
 
 @given
@@ -72,6 +92,12 @@ class PartFeatures:
     fouls: list[str] | None = None
     splits: bool | None = None
     fuels: list[str] | None = None
+    runners: Count | None = None
+    head_flange: str | None = None
+    port_pitch_mm: Millimetres | None = None
+    bank_angle_deg: Degrees | None = None
+    casting: str | None = None
+    welded: bool | None = None
     sections: list[SectionSpec] = field(default_factory=list)
     bends: list[BendSpec] = field(default_factory=list)
     ribbed: bool = False
@@ -79,8 +105,18 @@ class PartFeatures:
 
 
 @given
+class RuleSpec:
+    """A rule of class or inspection: what it limits, how far where that is a bore, and its own words."""
+
+    kind: RuleKind
+    limit_mm: Millimetres | None = None
+    words: str = ""
+
+
+@given
 class SurroundingsSpec:
-    """What vehicle and job ask of a part."""
+    """What vehicle, engine and job ask of a part; `rules`: what class or inspection allow. `brakes`: what assists them;
+    `noise`: whether intake noise is wanted."""
 
     bonnet_height_mm: Millimetres | None = None
     accessories: list[str] = field(default_factory=list)
@@ -90,6 +126,12 @@ class SurroundingsSpec:
     front_length_mm: Millimetres | None = None
     heat_c: Celsius | None = None
     welding: bool = False
+    head_flange: str | None = None
+    port_pitch_mm: Millimetres | None = None
+    bank_angle_deg: Degrees | None = None
+    brakes: Brakes | None = None
+    noise: Noise | None = None
+    rules: list[RuleSpec] = field(default_factory=list)
 
 
 @given
@@ -129,8 +171,10 @@ def kept(spec: Any) -> dict[str, Any]:
     return {name: value for name, value in asdict(spec).items() if value is not None}
 
 
-def core_features(spec: PartFeatures, bore_in: float | None = None, bore_out: float | None = None) -> core.Features:
-    """Features in SI; a bore that was measured [m] counts for the one stated at that end."""
+def core_features(
+    spec: PartFeatures, kind: str, bore_in: float | None = None, bore_out: float | None = None
+) -> core.Features:
+    """Features of a part of this kind in SI; a bore that was measured [m] counts for the one stated at that end."""
     return core.Features(
         inlet=_joint(spec.inlet, bore_in),
         outlet=_joint(spec.outlet, bore_out),
@@ -147,23 +191,46 @@ def core_features(spec: PartFeatures, bore_in: float | None = None, bore_out: fl
         fouls=None if spec.fouls is None else tuple(spec.fouls),
         splits=spec.splits,
         fuels=None if spec.fuels is None else tuple(spec.fuels),
+        kind=kind,
+        runners=spec.runners,
+        head_flange=spec.head_flange or None,
+        port_pitch=_metres(spec.port_pitch_mm),
+        bank_angle=spec.bank_angle_deg,
+        casting=spec.casting or None,
+        welded=spec.welded,
     )
 
 
-def core_surroundings(spec: SurroundingsSpec, boost_kpa: float | None, fuel: str) -> core.Surroundings:
-    """Surroundings in SI, with the engine's boost and fuel."""
+def core_surroundings(
+    spec: SurroundingsSpec, engine: Engine | None, stock: PartFeatures | None, cylinders: int
+) -> core.Surroundings:
+    """Surroundings in SI, with what the engine and the manifold that it left the factory with tell."""
+    boosted = engine is not None and engine.boosted and engine.boost_kpa
     return core.Surroundings(
         bonnet_height=_metres(spec.bonnet_height_mm),
-        boost=boost_kpa * 1000 if boost_kpa else None,
+        boost=engine.boost_kpa * 1000 if engine and engine.boost_kpa and boosted else None,
         accessories=tuple(spec.accessories),
         plugs=tuple(core.Plug(p.purpose, p.connector, p.signal) for p in spec.plugs),
         homes=tuple(core.Home(h.purpose, _metres(h.bore_mm)) for h in spec.homes),
-        ports=tuple(spec.ports),
-        fuel=fuel,
+        ports=_ports(spec),
+        fuel=engine.fuel if engine else "petrol",
         front_length=_metres(spec.front_length_mm),
         heat=None if spec.heat_c is None else spec.heat_c + ZERO_CELSIUS,
         welding=spec.welding,
+        cylinders=cylinders or None,
+        head_flange=spec.head_flange or (stock.head_flange if stock else None) or None,
+        port_pitch=_metres(spec.port_pitch_mm or (stock.port_pitch_mm if stock else None)),
+        bank_angle=spec.bank_angle_deg or (stock.bank_angle_deg if stock else None),
+        stock_casting=stock.casting if stock else None,
+        rules=tuple(core.Rule(rule.kind, _metres(rule.limit_mm), rule.words) for rule in spec.rules),
     )
+
+
+def _ports(spec: SurroundingsSpec) -> tuple[str, ...]:
+    """The ports that are asked for; brakes that vacuum assists ask for theirs."""
+    named = any("brake" in port.lower() or "servo" in port.lower() for port in spec.ports)
+    wanted = spec.brakes is Brakes.VACUUM and not named
+    return (*spec.ports, BRAKE_PORT) if wanted else tuple(spec.ports)
 
 
 def core_sections(spec: PartFeatures) -> list[Section]:

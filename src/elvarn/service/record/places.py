@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from elvarn.core.path import features as core
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.kernel.errors import Invalid
-from elvarn.service.record.features import SurroundingsSpec, core_features, core_surroundings, read
+from elvarn.service.record.features import PartFeatures, SurroundingsSpec, core_features, core_surroundings, read
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.part import PartFacts
 from elvarn.service.record.solved import SolvedPath
@@ -50,14 +50,14 @@ def features_of(facts: PartFacts) -> core.Features:
     kind = facts.part.kind
     if kind == "manifold":
         bore_in = facts.dimension(ElementKind.PLENUM, "opening")
-        return core_features(facts.features, bore_in, facts.dimension(ElementKind.RUNNER, "bore_out", 1))
+        return core_features(facts.features, kind, bore_in, facts.dimension(ElementKind.RUNNER, "bore_out", 1))
     if kind == "filter":  # a box, not a bore: what it meets opens out of it
-        return core_features(facts.features)
+        return core_features(facts.features, kind)
     bore = facts.dimension(kind, "bore")
     out = facts.dimension(kind, "bore_out") or bore
     stated = facts.advertised.bore_mm
     usual = stated / 1000 if stated else None
-    found = core_features(facts.features, bore, out)
+    found = core_features(facts.features, kind, bore, out)
     return replace(
         found,
         inlet=found.inlet or (core.Joint(opening=usual) if usual else None),
@@ -67,12 +67,16 @@ def features_of(facts: PartFacts) -> core.Features:
 
 def surroundings_of(record: JobRecord) -> core.Surroundings:
     """What the vehicle and the job ask of a part."""
-    engine = record.job.engine
-    return core_surroundings(
-        read(SurroundingsSpec, record.job.surroundings),
-        engine.boost_kpa if engine and engine.boosted else None,
-        engine.fuel if engine else "petrol",
-    )
+    spec = read(SurroundingsSpec, record.job.surroundings)
+    return core_surroundings(spec, record.job.engine, _stock_manifold(record), record.cylinder_count)
+
+
+def _stock_manifold(record: JobRecord) -> PartFeatures | None:
+    """What is stated of the manifold that the engine left the factory with."""
+    nodes = record.stock_build.nodes if record.stock_build else ()
+    states = (node.part_state_id for node in nodes if node.element_kind == ElementKind.RUNNER)
+    known = (record.facts.get(state) for state in states if state is not None)
+    return next((facts.features for facts in known if facts is not None), None)
 
 
 def _neighbours(path: SolvedPath, nodes: list[BuildNode]) -> core.Neighbours:

@@ -15,8 +15,9 @@ import { useKeys } from '@/frame/keys'
 import Margin from '@/ui/Margin.vue'
 import PhotoStrip from '@/ui/PhotoStrip.vue'
 import { useSession } from '@/frame/session'
-import { homes, lines, plugs } from '@/ui/lists'
 import EnginePanel from './EnginePanel.vue'
+import SurroundingsFields from './SurroundingsFields.vue'
+import { readSurroundings, writtenSurroundings } from './surroundings'
 import ReceiptPanel from './ReceiptPanel.vue'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -26,7 +27,6 @@ import SavedNote from '@/ui/SavedNote.vue'
 import TextField from '@/ui/TextField.vue'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import NotShown from '@/ui/NotShown.vue'
-import CheckField from '@/ui/CheckField.vue'
 
 const { id: jobId, job, reload } = useJob()
 const { units, personId, shop } = useSession()
@@ -51,7 +51,7 @@ const {
   givenUp,
   undoable,
   bringBack,
-} = useEdited<ReturnType<typeof read>>(`checkin.${jobId}`)
+} = useEdited<ReturnType<typeof read>>(`check-in.${jobId}`)
 const form = computed(() => edited.value ?? read(undefined, undefined))
 const problem = ref<Problem>()
 provideRefusal(problem)
@@ -72,7 +72,6 @@ const FIELD_WORDS: Record<string, string> = {
 
 /** What was said of the job: by its head, and with the goal in figures and what the vehicle asks of a part. */
 function read(j: Schemas['JobView'] | undefined, s: Schemas['CheckinSheet'] | undefined) {
-  const around = s?.surroundings
   const text = (v: number | null | undefined, place: string) => asTyped(s?.typed, place, v)
   return {
     title: j?.title ?? '',
@@ -86,18 +85,7 @@ function read(j: Schemas['JobView'] | undefined, s: Schemas['CheckinSheet'] | un
     low: s?.typed['band_low_rpm'] ?? j?.band_low_rpm?.toString() ?? '',
     high: s?.typed['band_high_rpm'] ?? j?.band_high_rpm?.toString() ?? '',
     budget: text(s?.budget, 'budget'),
-    bonnet: text(around?.bonnet_height_mm, 'surroundings.bonnet_height_mm'),
-    front: text(around?.front_length_mm, 'surroundings.front_length_mm'),
-    heat: text(around?.heat_c, 'surroundings.heat_c'),
-    accessories: (around?.accessories ?? []).join(', '),
-    ports: (around?.ports ?? []).join(', '),
-    homes: (around?.homes ?? [])
-      .map((h) => `${h.purpose}${h.bore_mm == null ? '' : ` ${h.bore_mm}`}`)
-      .join(', '),
-    plugs: (around?.plugs ?? [])
-      .map((p) => [p.purpose, p.connector, p.signal].filter(Boolean).join(' / '))
-      .join('; '),
-    welding: around?.welding ?? false,
+    around: readSurroundings(s?.surroundings, s?.typed),
   }
 }
 
@@ -146,16 +134,7 @@ function body() {
     note: f.note,
     power_wanted: f.power || null,
     budget: sent(f.budget),
-    surroundings: {
-      bonnet_height_mm: sent(f.bonnet),
-      front_length_mm: sent(f.front),
-      heat_c: sent(f.heat),
-      accessories: lines(f.accessories) ?? [],
-      ports: lines(f.ports) ?? [],
-      homes: homes(f.homes) ?? [],
-      plugs: plugs(f.plugs) ?? [],
-      welding: f.welding,
-    },
+    surroundings: writtenSurroundings(f.around),
   }
 }
 
@@ -251,36 +230,7 @@ async function takeTheirs(): Promise<void> {
           kept="word"
           small
         />
-        <h3 class="wide">What the part has to fit</h3>
-        <TextField
-          label="Bonnet clearance above flange, mm"
-          v-model="form.bonnet"
-          place="surroundings.bonnet_height_mm"
-          small
-        />
-        <TextField
-          label="Current front length, mm"
-          v-model="form.front"
-          place="surroundings.front_length_mm"
-          small
-        />
-        <TextField label="Nearby temperature, °C" v-model="form.heat" place="surroundings.heat_c" small />
-        <TextField label="Vacuum ports needed: brake servo, purge" class="two" v-model="form.ports" small />
-        <TextField label="Accessories nearby: alternator" v-model="form.accessories" small />
-        <TextField
-          label="Bosses needed (name, mm): injector 13.8"
-          class="two"
-          v-model="form.homes"
-          place="surroundings.homes"
-          small
-        />
-        <CheckField v-model="form.welding" label="Welding planned" />
-        <TextField
-          label="Harness connectors: throttle position / six-way / two tracks, opposed"
-          wide
-          v-model="form.plugs"
-          small
-        />
+        <SurroundingsFields v-model="form.around" :banks="sheet.engine.engine?.bank_count ?? 1" />
         <TextField label="Note" wide v-model="form.note" small />
         <div v-if="problem?.code === 'stale'" class="stale wide" role="alert">
           <p>{{ problem.detail }}</p>
@@ -363,16 +313,6 @@ form :deep(.p-select) {
 }
 .wide {
   grid-column: 1 / -1;
-}
-.two {
-  grid-column: span 2;
-}
-.check {
-  display: flex;
-  gap: 8px;
-  align-items: end;
-  padding-bottom: 6px;
-  font: 500 15px var(--narrow);
 }
 .go {
   justify-content: space-between;

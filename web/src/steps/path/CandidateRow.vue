@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import GainStrip from '@/charts/GainStrip.vue'
 import { useLit } from '@/ui/lit'
-import { CRITERIA } from './criteria'
+import { SUITS, type Criterion } from './criteria'
 import ObjectionList from './ObjectionList.vue'
 
 const props = defineProps<{
@@ -15,6 +15,7 @@ const props = defineProps<{
   shared: { low: number; high: number }
   band: [number, number]
   currency: string
+  criteria: Criterion[]
 }>()
 const lit = useLit()
 const span = computed(() => {
@@ -24,6 +25,15 @@ const span = computed(() => {
   const [low, high] = [text(c.gain_low_percent), text(c.gain_high_percent)]
   return low === high ? `${high} %` : `${low} to ${high} %`
 })
+const suits = computed(() => {
+  const c = props.candidate
+  if (c.there_now) return { words: 'fitted now', tone: '' }
+  if (c.pareto) return { words: '◆ short list', tone: 'dye' }
+  return SUITS[c.suits]
+})
+/** What is ruled out is one line until it is looked at. */
+const folded = computed(() => props.candidate.hard && !props.on)
+const worst = computed(() => props.candidate.conflicts.filter((c) => c.severity === 'hard'))
 const minutes = computed(() => {
   const m = props.candidate.work_minutes
   return m ? `${m.toFixed(0)} min` : 'none'
@@ -35,88 +45,99 @@ const minutes = computed(() => {
     class="candidate"
     :class="{ on: on, lit: lit === `candidate-${candidate.part_id}`, hard: candidate.hard }"
   >
-    <span class="rank mono">{{ candidate.hard ? '×' : rank }}</span>
-    <div class="name">
+    <span class="rank mono">{{ candidate.hard ? '×' : candidate.there_now ? '=' : rank }}</span>
+    <p v-if="folded" class="folded">
       <strong>{{ candidate.name }}</strong>
-      <span class="quiet narrow">
-        {{ candidate.maker }}
-        <template v-if="candidate.bore"> · bore {{ candidate.bore.text }} {{ candidate.bore.unit }}</template>
-        <template v-else-if="candidate.advertised_bore">
-          · {{ candidate.advertised_bore.text }} {{ candidate.advertised_bore.unit }} advertised</template
-        >
-      </span>
-      <span v-if="candidate.flow" class="narrow" :class="{ guess: candidate.flow_grade !== 'measured' }">
-        {{ candidate.flow.text }} {{ candidate.flow.unit
-        }}{{
-          candidate.flow_grade === 'measured'
-            ? ''
-            : candidate.flow_grade === 'rule'
-              ? ', by its maker’s bore'
-              : ', estimated'
-        }}
-      </span>
-    </div>
-    <GainStrip
-      :points="candidate.curve"
-      :low="shared.low"
-      :high="shared.high"
-      :band="band"
-      :hard="candidate.hard"
-      :label="`${candidate.name}: air gain over rpm`"
-    />
-    <dl>
-      <div>
-        <dt>air</dt>
-        <dd class="mono" :class="{ guess: candidate.gain_low_percent == null }">{{ span }}</dd>
-      </div>
-      <div>
-        <dt>price</dt>
-        <dd class="mono" :class="{ doubt: candidate.over_budget }">
-          {{ candidate.price == null ? '–' : `${candidate.price.toFixed(0)} ${currency}` }}
-        </dd>
-      </div>
-      <div>
-        <dt>work</dt>
-        <dd class="mono">{{ minutes }}</dd>
-      </div>
-      <div>
-        <dt>lead time</dt>
-        <dd class="mono">{{ candidate.lead_days == null ? '–' : `${candidate.lead_days} d` }}</dd>
-      </div>
-      <div>
-        <dt>weight</dt>
-        <dd class="mono">{{ candidate.mass_kg == null ? '–' : `${candidate.mass_kg.toFixed(1)} kg` }}</dd>
-      </div>
-      <div>
-        <dt>for 1 %</dt>
-        <dd class="mono">
-          {{
-            candidate.cost_per_percent == null
-              ? '–'
-              : `${Math.round(candidate.cost_per_percent / 10) * 10} ${currency}`
+      <span class="narrow quiet">{{ candidate.maker }}</span>
+      <span class="harm">{{ worst[0]?.text }}</span>
+      <span v-if="worst.length > 1" class="narrow quiet">and {{ worst.length - 1 }} more</span>
+    </p>
+    <template v-else>
+      <div class="name">
+        <strong>{{ candidate.name }}</strong>
+        <span class="quiet narrow">
+          {{ candidate.maker }}
+          <template v-if="candidate.bore">
+            · bore {{ candidate.bore.text }} {{ candidate.bore.unit }}</template
+          >
+          <template v-else-if="candidate.advertised_bore">
+            · {{ candidate.advertised_bore.text }} {{ candidate.advertised_bore.unit }} advertised</template
+          >
+        </span>
+        <span v-if="candidate.flow" class="narrow" :class="{ guess: candidate.flow_grade !== 'measured' }">
+          {{ candidate.flow.text }} {{ candidate.flow.unit
+          }}{{
+            candidate.flow_grade === 'measured'
+              ? ''
+              : candidate.flow_grade === 'rule'
+                ? ', by its maker’s bore'
+                : ', estimated'
           }}
-        </dd>
+        </span>
       </div>
-    </dl>
-    <div v-if="!candidate.hard" class="score">
-      <span class="mono total">{{ candidate.score_percent?.toFixed(0) }}</span>
-      <span class="bar" role="img" :aria-label="`score ${candidate.score_percent?.toFixed(0)} of 100`">
-        <span
-          v-for="(k, n) in CRITERIA"
-          :key="k.name"
-          :class="`part criterion-${n}`"
-          :style="{ width: `${candidate.score_parts[k.name] ?? 0}%` }"
-          :title="`${k.label}: ${candidate.score_parts[k.name]?.toFixed(0)}`"
-        />
-      </span>
-      <span v-if="candidate.there_now" class="narrow pareto-line">fitted now</span>
-      <span v-else-if="candidate.idle" class="narrow doubt pareto-line">no gain</span>
-      <span v-else-if="candidate.pareto" class="narrow pareto" title="No other is better in everything"
-        >◆ short list</span
-      >
-    </div>
-    <div v-else class="score narrow harm">needs work</div>
-    <ObjectionList v-if="on || candidate.hard" :candidate="candidate" :whole="on" :currency="currency" />
+      <GainStrip
+        :points="candidate.curve"
+        :low="shared.low"
+        :high="shared.high"
+        :band="band"
+        :hard="candidate.hard"
+        :label="`${candidate.name}: air gain over rpm`"
+      />
+      <dl>
+        <div>
+          <dt>air</dt>
+          <dd class="mono" :class="{ guess: candidate.gain_low_percent == null }">{{ span }}</dd>
+        </div>
+        <div>
+          <dt>price</dt>
+          <dd class="mono" :class="{ doubt: candidate.over_budget }">
+            {{ candidate.price == null ? '–' : `${candidate.price.toFixed(0)} ${currency}` }}
+          </dd>
+        </div>
+        <div>
+          <dt>work</dt>
+          <dd class="mono">{{ minutes }}</dd>
+        </div>
+        <div>
+          <dt>lead time</dt>
+          <dd class="mono">{{ candidate.lead_days == null ? '–' : `${candidate.lead_days} d` }}</dd>
+        </div>
+        <div>
+          <dt>weight</dt>
+          <dd class="mono">{{ candidate.mass_kg == null ? '–' : `${candidate.mass_kg.toFixed(1)} kg` }}</dd>
+        </div>
+        <div v-if="candidate.tuned" class="tuned">
+          <dt>tuned</dt>
+          <dd class="mono" :class="{ doubt: candidate.tuned !== 'inside' }">{{ candidate.favours }}</dd>
+        </div>
+        <div v-else>
+          <dt>for 1 %</dt>
+          <dd class="mono">
+            {{
+              candidate.cost_per_percent == null
+                ? '–'
+                : `${Math.round(candidate.cost_per_percent / 10) * 10} ${currency}`
+            }}
+          </dd>
+        </div>
+      </dl>
+      <div class="score">
+        <template v-if="!candidate.hard">
+          <span class="mono total">{{ candidate.score_percent?.toFixed(0) }}</span>
+          <span class="bar" role="img" :aria-label="`score ${candidate.score_percent?.toFixed(0)} of 100`">
+            <span
+              v-for="k in criteria"
+              :key="k.name"
+              :class="`part criterion-${k.name}`"
+              :style="{ width: `${candidate.score_parts[k.name] ?? 0}%` }"
+              :title="`${k.label}: ${candidate.score_parts[k.name]?.toFixed(0)}`"
+            />
+          </span>
+        </template>
+        <span class="narrow suits" :class="suits.tone">{{ suits.words }}</span>
+      </div>
+      <ObjectionList v-if="on" :candidate="candidate" :currency="currency" />
+    </template>
   </li>
 </template>
 
@@ -129,6 +150,19 @@ const minutes = computed(() => {
   padding: 7px 8px;
   border-bottom: 1px solid var(--hair);
   cursor: pointer;
+}
+.folded {
+  grid-column: 2 / -1;
+  display: flex;
+  gap: 4px 12px;
+  align-items: baseline;
+  min-width: 0;
+  margin: 0;
+  white-space: nowrap;
+}
+.folded .harm {
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .candidate.on {
   background: var(--sheet);
@@ -177,9 +211,6 @@ dd {
   grid-template-columns: 44px 1fr;
   align-items: center;
 }
-.score.harm {
-  display: block;
-}
 .total {
   font-size: 20px;
 }
@@ -193,12 +224,14 @@ dd {
   background: var(--criterion);
   opacity: var(--criterion-opacity, 1);
 }
-.pareto,
-.pareto-line {
+.suits {
   grid-column: 1 / -1;
 }
-.pareto {
+.suits.dye {
   color: var(--dye);
+}
+.tuned {
+  grid-column: 1 / -1;
 }
 @media (max-width: 1000px) {
   .candidate {

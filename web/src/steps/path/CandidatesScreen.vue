@@ -14,7 +14,7 @@ import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
 import Screen from '@/ui/Screen.vue'
 import CandidateRow from './CandidateRow.vue'
-import { CRITERIA, MOST_WEIGHT, type Weights } from './criteria'
+import { MOST_WEIGHT, type Weights } from './criteria'
 import WeightBar from './WeightBar.vue'
 
 type Candidate = Schemas['Candidate']
@@ -32,6 +32,8 @@ const build = named('build')
 const marked = ref(0)
 const weights = ref<Weights>({})
 const refusal = ref('')
+/** The criterion whose weight the arrows change. */
+const chosen = ref('gain')
 const { sheet, failure, load } = useSheet(
   () =>
     told(
@@ -51,14 +53,13 @@ const moving = useAsyncState(askOrder, undefined as Schemas['Rank'][] | undefine
 const order = moving.state
 
 watch(sheet, (found) => {
-  weights.value = { ...found?.weights }
+  weights.value = Object.fromEntries((found?.criteria ?? []).map((c) => [c.name, c.weight]))
   order.value = undefined
   marked.value = 0
 })
 
 function askOrder() {
-  const { gain, price, lead_time, mass, work } = weights.value
-  const query = { kind: sheet.value?.kind, build: sheet.value?.build_id, gain, price, lead_time, mass, work }
+  const query = { kind: sheet.value?.kind, build: sheet.value?.build_id, ...weights.value }
   return told(api.GET('/api/jobs/{job_id}/candidates/order', { params: { path: { job_id: jobId }, query } }))
 }
 
@@ -74,9 +75,7 @@ const rows = computed<Candidate[]>(() => {
   return [...open, ...all.filter((c) => c.hard)]
 })
 const current = computed(() => rows.value[marked.value])
-const moved = computed(
-  () => !!sheet.value && CRITERIA.some((c) => weights.value[c.name] !== sheet.value?.weights[c.name]),
-)
+const moved = computed(() => !!sheet.value?.criteria.some((c) => weights.value[c.name] !== c.weight))
 const shared = computed(() => {
   const all = rows.value.flatMap((c) => c.curve.flatMap((p) => [p.low_percent ?? 0, p.high_percent ?? 0]))
   return { low: Math.min(-0.1, ...all), high: Math.max(0.2, ...all) }
@@ -102,7 +101,7 @@ async function weigh(name: string, by: number): Promise<void> {
 const keepWeights = () =>
   tried(async () => {
     const view = await told(api.GET('/api/settings/path'))
-    const settings = { ...view.settings, weights: weights.value }
+    const settings = { ...view.settings, weights: { ...view.settings.weights, ...weights.value } }
     await told(api.PATCH('/api/settings/path', { body: { version: view.version, settings } }))
     await load()
   })
@@ -113,7 +112,7 @@ async function move(by: number): Promise<void> {
   document.querySelector('.candidate.on')?.scrollIntoView({ block: 'nearest' })
 }
 function tryOut(): void {
-  if (current.value)
+  if (current.value && !current.value.there_now)
     void router.push(`/jobs/${jobId}/path?build=${sheet.value?.build_id ?? ''}&try=${current.value.state_id}`)
 }
 function turnKind(): void {
@@ -127,10 +126,12 @@ useKeys([
   { key: 't', says: 'try it as a what-if', run: tryOut },
   { key: 'v', says: 'next part type', run: turnKind },
   { key: 'w', says: 'save priorities', run: () => void keepWeights() },
-  ...CRITERIA.map((c, i) => ({
+  { key: 'ArrowLeft', says: 'lower the chosen priority', run: () => void weigh(chosen.value, -1) },
+  { key: 'ArrowRight', says: 'raise the chosen priority', run: () => void weigh(chosen.value, 1) },
+  ...Array.from({ length: 6 }, (_, i) => ({
     key: `${i + 1}`,
-    says: `raise priority of ${c.label} (${MOST_WEIGHT}, then 0)`,
-    run: () => void weigh(c.name, (weights.value[c.name] ?? 0) < MOST_WEIGHT ? 1 : -MOST_WEIGHT),
+    says: `choose priority ${i + 1}`,
+    run: () => (chosen.value = sheet.value?.criteria[i]?.name ?? chosen.value),
   })),
 ])
 </script>
@@ -157,7 +158,14 @@ useKeys([
         }}{{ sheet.budget != null ? ` · budget ${sheet.budget.toFixed(0)} ${sheet.currency}` : '' }}
       </p>
     </header>
-    <WeightBar :weights="weights" :moved="moved" @weigh="weigh" @keep="keepWeights" />
+    <WeightBar
+      :criteria="sheet.criteria"
+      :weights="weights"
+      :chosen="chosen"
+      :moved="moved"
+      @weigh="(name, by) => ((chosen = name), weigh(name, by))"
+      @keep="keepWeights"
+    />
     <ol class="rows" aria-label="Candidates">
       <CandidateRow
         v-for="(c, i) in rows"
@@ -168,6 +176,7 @@ useKeys([
         :shared="shared"
         :band="[sheet.band_low_rpm, sheet.band_high_rpm]"
         :currency="sheet.currency"
+        :criteria="sheet.criteria"
         @click="marked = i"
       />
     </ol>
@@ -176,10 +185,13 @@ useKeys([
       it when you can.
     </p>
     <p class="doing">
-      <Button v-if="current" size="small" @click="tryOut"
+      <Button v-if="current && !current.there_now" size="small" @click="tryOut"
         >Try {{ current.name }} as a what-if <KeyCap k="T"
       /></Button>
-      <span class="quiet narrow">Gains are estimates; a pull decides. Missing data scores nothing.</span>
+      <span class="quiet narrow"
+        >Gains are estimates; a pull decides. Three pulls of each show {{ sheet.shown_percent.toFixed(1) }} %
+        or more. Missing data scores nothing.</span
+      >
     </p>
     <p v-if="failure || refusal" class="harm" role="alert">{{ failure || refusal }}</p>
     <template #margin><Margin title="Why" :sentences="sheet.margin" /></template>

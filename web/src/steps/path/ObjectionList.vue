@@ -1,15 +1,10 @@
 <script setup lang="ts">
-/** What stands against a candidate, each with its remedy, and what its seller claims; or only what is hard against it. */
-import { computed } from 'vue'
+/** What stands against a candidate, each with its remedy, what is not checked, and what its seller claims. */
 import type { Schemas } from '@/api/client'
 
 type Conflict = Schemas['ConflictView']
-const props = defineProps<{ candidate: Schemas['Candidate']; whole: boolean; currency: string }>()
+const props = defineProps<{ candidate: Schemas['Candidate']; currency: string }>()
 const MARKS: Record<string, string> = { hard: '×', soft: '~' }
-const conflicts = computed(() =>
-  props.candidate.conflicts.filter((c) => props.whole || c.severity === 'hard'),
-)
-const claims = computed(() => (props.whole ? props.candidate.claims : []))
 
 function remedy(c: Conflict): string {
   const cost = c.minutes ? `: ${c.minutes.toFixed(0)} min, ${c.cost.toFixed(0)} ${props.currency}` : ''
@@ -19,13 +14,17 @@ function remedy(c: Conflict): string {
 
 <template>
   <ul class="against">
-    <li v-for="c in conflicts" :key="c.code + c.text" :class="c.severity">
+    <li v-for="c in candidate.conflicts" :key="c.code + c.text" :class="c.severity">
       <span class="mark">{{ MARKS[c.severity] ?? 'i' }}</span>
       <span
         >{{ c.text }} <span class="quiet">{{ remedy(c) }}</span></span
       >
     </li>
-    <li v-for="claim in claims" :key="claim.words">
+    <li v-if="candidate.unchecked.length" class="soft">
+      <span class="mark">?</span>
+      <span>Not checked: {{ candidate.unchecked.join(', ') }}.</span>
+    </li>
+    <li v-for="claim in candidate.claims" :key="claim.words">
       <span class="mark">“</span>
       <span>Claim: {{ claim.words }}{{ claim.needs ? `, with ${claim.needs}` : '' }}.</span>
     </li>

@@ -2,17 +2,19 @@
 /** What counts in a choice, and by how much. */
 import Button from 'primevue/button'
 import KeyCap from '@/frame/KeyCap.vue'
-import { CRITERIA, type Weights } from './criteria'
+import type { Criterion, Weights } from './criteria'
 
-defineProps<{ weights: Weights; moved: boolean }>()
+defineProps<{ criteria: Criterion[]; weights: Weights; chosen: string; moved: boolean }>()
 const emit = defineEmits<{ weigh: [name: string, by: number]; keep: [] }>()
 </script>
 
 <template>
   <div class="weights" role="group" aria-label="What counts">
     <span class="narrow quiet">priorities</span>
-    <div v-for="(c, i) in CRITERIA" :key="c.name" class="weight">
-      <span class="narrow"><i :class="`swatch criterion-${i}`" />{{ c.label }}</span>
+    <div v-for="(c, i) in criteria" :key="c.name" class="weight" :class="{ chosen: c.name === chosen }">
+      <span class="narrow" :title="`${c.unit}, ${c.more_is_better ? 'more' : 'less'} is better`"
+        ><i :class="`swatch criterion-${c.name}`" />{{ c.label }}</span
+      >
       <span class="line">
         <button type="button" :aria-label="`less weight on ${c.label}`" @click="emit('weigh', c.name, -1)">
           −
@@ -24,6 +26,7 @@ const emit = defineEmits<{ weigh: [name: string, by: number]; keep: [] }>()
         <KeyCap :k="`${i + 1}`" />
       </span>
     </div>
+    <span class="narrow quiet"><KeyCap k="←" /> <KeyCap k="→" /> less, more</span>
     <Button v-if="moved" size="small" @click="emit('keep')">Keep <KeyCap k="W" /></Button>
   </div>
 </template>
@@ -40,6 +43,9 @@ const emit = defineEmits<{ weigh: [name: string, by: number]; keep: [] }>()
 }
 .weight {
   display: grid;
+}
+.weight.chosen {
+  box-shadow: 0 3px 0 var(--dye);
 }
 .weight .line {
   display: flex;

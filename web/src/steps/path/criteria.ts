@@ -1,10 +1,16 @@
-/** What a candidate is weighed by. */
-export const CRITERIA = [
-  { name: 'gain', label: 'air gain' },
-  { name: 'price', label: 'price' },
-  { name: 'work', label: 'fitting time' },
-  { name: 'lead_time', label: 'lead time' },
-  { name: 'mass', label: 'weight' },
-]
-export const MOST_WEIGHT = 9
+/** What a candidate is weighed by, and how far one can be signed for. */
+import type { Schemas } from '@/api/client'
+
+export type Criterion = Schemas['CriterionView']
 export type Weights = Record<string, number>
+export const MOST_WEIGHT = 9
+
+export const SUITS: Record<Schemas['Suits'], { words: string; tone: '' | 'doubt' | 'harm' }> = {
+  fits: { words: 'fits', tone: '' },
+  unchecked: { words: 'not all checked', tone: 'doubt' },
+  too_small: { words: 'too small to show', tone: '' },
+  not_known: { words: 'gain not known', tone: 'doubt' },
+  no_gain: { words: 'no gain', tone: '' },
+  worse: { words: 'worse', tone: 'doubt' },
+  ruled_out: { words: 'ruled out', tone: 'harm' },
+}
