@@ -140,6 +140,12 @@ class Shop:
         self.kept(self.put(f"/build-copies/{identifier}", body))
         return identifier
 
+    def cards(self, **asked):
+        """Every part on the shelf that is found, page by page."""
+        first = self.get("/shelf", **asked)
+        rest = [self.get("/shelf", **asked, page=page) for page in range(2, first["pages"] + 1)]
+        return [card for page in (first, *rest) for card in page["parts"]]
+
     def builds(self, job):
         return self.get(f"/jobs/{job}")["builds"]
 

@@ -63,6 +63,7 @@ def test_writes_are_made_with_ids_from_the_client(client):
     paths = client.get("/api/openapi.json").json()["paths"]
     computing = {"/api/builds/{build_id}/solution", "/api/engine/following"}
     reading = {"/api/dyno/preview", "/api/jobs/{job_id}/flow-table", "/api/pulls/{pull_id}/preview"}
+    reading |= {"/api/shelf/preview"}
     edits = {"/api/jobs/{job_id}/closing", "/api/jobs/{job_id}/reference", "/api/pulls/{pull_id}/card"}  # as seen
     once = {"/api/pictures", "/api/shelf/import", "/api/pieces/exchange"}  # by content, by name, by what was seen
     chosen = {"/api/states/{state_id}/counting", "/api/jobs/{job_id}/uses"}  # the last choice stands

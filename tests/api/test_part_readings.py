@@ -35,7 +35,7 @@ def bore(shop, state, typed):
 
 
 def card(shop, part):
-    return next(one for one in shop.get("/shelf")["parts"] if one["id"] == part)
+    return next(one for one in shop.cards() if one["id"] == part)
 
 
 class TestQuestions:

@@ -64,14 +64,14 @@ def test_a_figure_read_at_another_depression_is_converted_and_said(shop):
     sheet = shop.get(f"/parts/{identifier}")
     [flow] = sheet["readings"]
     assert (flow["what"], flow["words"]) == ("throttle flow", "502.0 CFM, read at 10 inH2O")
-    card = next(c for c in shop.get("/shelf")["parts"] if c["id"] == identifier)
+    card = next(c for c in shop.cards() if c["id"] == identifier)
     assert (card["flow"]["text"], card["flow_grade"]) == ("502.0", "measured")
 
 
 def test_a_part_known_by_its_makers_bore_only_is_a_rule_of_thumb(shop):
     identifier, _ = part(shop)
     said(shop, identifier, advertised={"bore_mm": 68})
-    card = next(c for c in shop.get("/shelf")["parts"] if c["id"] == identifier)
+    card = next(c for c in shop.cards() if c["id"] == identifier)
     assert card["flow_grade"] == "rule"
 
 
@@ -134,18 +134,70 @@ def test_what_goes_out_as_a_table_or_json_comes_in_again(shop):
     content = json.dumps({"format": "elvarn-shelf-1", "parts": [record]})
     assert imported(shop, content, "again.json")["added"] == [again]
     assert imported(shop, content, "again.json")["here_already"] == [again]
-    card = next(c for c in shop.get("/shelf")["parts"] if c["name"] == again)
+    card = next(c for c in shop.cards() if c["name"] == again)
     sheet = shop.get(f"/parts/{card['id']}")
     assert sheet["features"]["ribbed"]
     assert sheet["claims"][0]["needs"] == "a tune"
     assert any("read at 25 inH2O" in one["words"] for one in sheet["readings"])
 
 
-def imported(shop, content, name="shelf.csv"):
-    answer = shop.client.post("/api/shelf/import", content=content.encode(),
-                              params={"name": name, "person_id": shop.person, "bench_id": shop.bench})  # fmt: skip
+def imported(shop, content, name="shelf.csv", **more):
+    params = {"name": name, "person_id": shop.person, "bench_id": shop.bench, **more}
+    answer = shop.client.post("/api/shelf/import", content=content.encode(), params=params)
     assert answer.status_code == 200, answer.text
     return answer.json()
+
+
+def previewed(shop, content, name="shelf.csv"):
+    answer = shop.client.post("/api/shelf/preview", content=content.encode(), params={"name": name})
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+class TestWhatAFileWouldBring:
+    """Three parts: one as it lies here, one with another price and bore, one that is new; the last named twice."""
+
+    @pytest.fixture
+    def names(self, shop):
+        names = [f"{word} {new_id()[:6]}" for word in ("Same", "Dearer", "Fresh")]
+        first = "".join(f"tube,{name},100,80,500\n" for name in names[:2])
+        imported(shop, f"kind,name,price,measured_bore_mm,measured_flow_cfm\n{first}")
+        return names
+
+    def content(self, names):
+        same, dearer, fresh = names
+        rows = [f"tube,{same},100,80,500", f"tube,{dearer},120,79.5,", f"tube,{fresh},50,,", f"tube,{fresh},51,,"]
+        return "\n".join(["kind,name,price,measured_bore_mm,measured_flow_cfm", *rows])
+
+    def test_every_difference_is_told_and_nothing_is_kept(self, shop, names):
+        seen = previewed(shop, self.content(names))
+        assert [seen[word] for word in ("new", "same", "differs", "twice")] == [1, 1, 1, 1]
+        changed = next(row for row in seen["rows"] if row["standing"] == "differs")
+        assert (changed["row"], changed["name"]) == (2, names[1])
+        told = {one["field"]: (one["here"], one["file"]) for one in changed["differences"]}
+        assert told == {"price": ("100", "120"), "measured bore, mm": ("80", "79.5")}
+        assert names[2] not in [card["name"] for card in shop.cards()]
+
+    def test_rows_are_taken_or_left(self, shop, names):
+        done = imported(shop, self.content(names), rows=[2])
+        assert (done["added"], done["changed"]) == ([], [names[1]])
+        cards = {card["name"]: card for card in shop.cards()}
+        assert names[2] not in cards
+        assert (cards[names[1]]["price"], cards[names[1]]["bore"]["measured"]["value"]) == pytest.approx((120, 79.5))
+        readings = shop.get(f"/parts/{cards[names[1]]['id']}")["readings"]
+        assert sum("bore" in one["what"] for one in readings) == 2
+        assert previewed(shop, self.content(names))["differs"] == 0
+
+    def test_without_a_choice_only_what_is_new_is_taken(self, shop, names):
+        done = imported(shop, self.content(names))
+        assert (done["added"], done["changed"]) == ([names[2]], [])
+
+    @pytest.mark.usefixtures("names")
+    def test_what_goes_out_comes_in_the_same(self, shop):
+        """Whatever lies here, as a table and as JSON."""
+        for path, name in (("/api/shelf.csv", "a.csv"), ("/api/shelf.json", "a.json")):
+            seen = previewed(shop, shop.client.get(path).text, name)
+            assert (seen["new"], seen["differs"], seen["rows"]) == (0, 0, [])
 
 
 @pytest.mark.parametrize(
@@ -161,18 +213,18 @@ def imported(shop, content, name="shelf.csv"):
     ],
 )
 def test_a_wrong_file_names_the_place_and_keeps_nothing(shop, content, says):
-    before = len(shop.get("/shelf")["parts"])
+    before = len(shop.cards())
     answer = shop.client.post("/api/shelf/import", content=content.encode() or b" ",
                               params={"name": "shelf.csv", "person_id": shop.person})  # fmt: skip
     assert answer.status_code == 422
     assert says in answer.json()["detail"]
-    assert len(shop.get("/shelf")["parts"]) == before
+    assert len(shop.cards()) == before
 
 
 def test_a_table_with_semicolons_and_decimal_commas(shop):
     name = f"Comma {new_id()[:6]}"
     imported(shop, f"kind;name;price;measured_bore_mm\nthrottle;{name};199,5;69,8\n")
-    card = next(c for c in shop.get("/shelf")["parts"] if c["name"] == name)
+    card = next(c for c in shop.cards() if c["name"] == name)
     assert (card["price"], card["bore"]["measured"]["value"]) == pytest.approx((199.5, 69.8))
 
 
@@ -184,7 +236,7 @@ def test_pieces_change_places_once(shop):
     for _ in range(2):
         assert shop.client.post("/api/pieces/exchange", json=body).status_code == 200
         assert [p["id"] for p in shop.get(f"/parts/{wholes[0]}")["pieces"]] == [pieces[1]]
-    assert {c["id"] for c in shop.get("/shelf")["parts"]}.isdisjoint(pieces)
+    assert {c["id"] for c in shop.cards()}.isdisjoint(pieces)
     alike = shop.client.post("/api/pieces/exchange", json={**body, "other_assembly_id": wholes[0]})
     assert alike.status_code == 422
 
@@ -213,6 +265,45 @@ def test_castings_gather_what_each_job_learned(shop):
         setup = shop.setup(job)
         shop.series(job, setup, shop.sheet(job)["before_state_id"], [200] * 4)
         shop.series(job, setup, shop.cut(job), [200 * gain] * 4)
-    casting = next(c for c in shop.get("/shelf")["castings"] if c["number"] == number)
+    casting = next(c for c in shop.get("/castings") if c["number"] == number)
     assert [job["gain_percent"] for job in casting["jobs"]] == pytest.approx([3, 6])
     assert casting["words"] == "2 seen; porting gained 3.0 to 6.0 % a runner"
+
+
+@pytest.fixture(scope="module")
+def mark(shop):
+    """A word that seventy tubes of two makers and a throttle have in their names."""
+    mark = new_id()[:8]
+    rows = [f"tube,Mark {mark} {n},{'Ombrik' if n % 2 else 'Fjellsen'},grey {n}" for n in range(70)]
+    rows.append(f"throttle,Mark {mark} plate,Ombrik,alloy")
+    imported(shop, "\n".join(["kind,name,maker,material", *rows]))
+    return mark
+
+
+class TestFinding:
+    """Among more parts than a page holds."""
+
+    def test_every_word_in_whatever_is_said_of_a_part(self, shop, mark):
+        assert len(shop.cards(find=mark)) == 71
+        assert [c["name"] for c in shop.cards(find=f"{mark} OMBRIK alloy")] == [f"Mark {mark} plate"]
+        assert shop.cards(find=f"{mark} 100%") == []
+
+    def test_a_page_at_a_time_by_kind_and_name(self, shop, mark):
+        first = shop.get("/shelf", find=mark, kind="tube")
+        assert (first["found"], first["pages"], len(first["parts"])) == (70, 2, 60)
+        assert {one["kind"]: one["count"] for one in first["kinds"]} == {"tube": 70, "throttle": 1}
+        behind = shop.get("/shelf", find=mark, kind="tube", page=9)
+        assert (behind["page"], len(behind["parts"])) == (2, 10)
+
+    def test_by_maker(self, shop, mark):
+        found = shop.cards(find=mark, maker="Fjellsen")
+        assert len(found) == 35
+        assert "Fjellsen" in shop.get("/shelf")["makers"]
+
+    def test_what_fits_a_job(self, shop, mark):
+        job = shop.job(5, "whole_job")
+        five, six = (part(shop, "manifold", f"{mark} {n}")[0] for n in ("five", "six"))
+        for identifier, runners in ((five, 5), (six, 6)):
+            assert said(shop, identifier, features={"runners": runners}).status_code == 200
+        assert {c["id"] for c in shop.cards(find=mark, kind="manifold")} == {five, six}
+        assert {c["id"] for c in shop.cards(find=mark, kind="manifold", fits=job)} == {five}

@@ -10,7 +10,13 @@ from PIL import Image
 from elvarn.service.kernel.files import LARGEST_FILE
 from tests.shop import new_id
 
-ADDRESSES = ("/api/dyno/preview", "/api/pictures", "/api/shelf/import", "/api/jobs/{job}/flow-table")
+ADDRESSES = (
+    "/api/dyno/preview",
+    "/api/pictures",
+    "/api/shelf/import",
+    "/api/shelf/preview",
+    "/api/jobs/{job}/flow-table",
+)
 
 
 @pytest.fixture(scope="module")

@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.flows import ready
+from tests.shop import new_id
 
 
 @pytest.fixture
@@ -76,3 +77,22 @@ def test_fields_keep_what_was_typed_and_refuse_in_place(tube):
     expect(price).to_have_value("900")
     tube.reload()
     expect(price).to_have_value("900")
+
+
+def test_a_file_for_the_shelf_is_looked_at_and_taken_by_key(page):
+    ready(page)
+    page.keyboard.press("l")
+    expect(page.get_by_role("heading", name="Shelf", exact=True)).to_be_visible()
+    mark = new_id()[:6]
+    rows = f"kind,name,maker,price\ntube,Tube 76,Norrvik,199\ntube,Keyed {mark},Halvex,20\n"
+    page.get_by_label("Import").set_input_files({"name": "new.csv", "mimeType": "text/csv", "buffer": rows.encode()})
+    panel = page.get_by_role("form", name="What the file would bring")
+    expect(panel).to_contain_text("1 new, 1 that differ, 0 the same as here")
+    expect(panel).to_contain_text("price 185 → 199")
+    expect(page.get_by_role("button", name="Take 1 part")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("status")).to_contain_text("1 added, 0 changed.")
+    page.keyboard.press("/")
+    page.keyboard.type(f"halvex {mark}")
+    expect(page.get_by_role("link", name=f"Keyed {mark}")).to_be_visible()
+    expect(page.locator(".part-row")).to_have_count(1)

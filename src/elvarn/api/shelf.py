@@ -9,20 +9,36 @@ from fastapi.responses import PlainTextResponse, Response
 
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.attached import attached
-from elvarn.api.depends import Runs, Sessions, Snapshots, Units
+from elvarn.api.depends import Curves, Runs, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
 from elvarn.given import Moment
-from elvarn.service.shelf import files as shelf_files
-from elvarn.service.shelf import history, part, pieces, readings, shelf
-from elvarn.service.shop import settings
+from elvarn.service.record.castings import Casting
+from elvarn.service.shelf import history, incoming, out, part, pieces, readings, shelf, taking
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shelf"])
 
 
 @router.get("/shelf", response_model=shelf.Shelf)
-def whole_shelf(asked: Asked, units: Units = "trade") -> Response:
-    return asked.of_all(lambda s: shelf.shelf(s, units, settings.path_settings(s).settings.currency))
+def shelf_page(
+    asked: Asked,
+    curves: Curves,
+    units: Units = "trade",
+    find: str = "",
+    kind: str | None = None,
+    maker: str | None = None,
+    fits: UUID | None = None,
+    page: int = 1,
+) -> Response:
+    """A page of the parts on the shelf that are found: by every word, a kind, a maker, and what fits a job."""
+    wanted = shelf.ShelfAsked(find, kind, maker, fits, page)
+    return asked.of_all(lambda s: shelf.shelf(s, curves, wanted, units))
+
+
+@router.get("/castings", response_model=list[Casting])
+def castings(asked: Asked, units: Units = "trade") -> Response:
+    """Castings by maker and number, with what each job learned of them."""
+    return asked.of_all(lambda s: shelf.cast(s, units))
 
 
 @router.get("/parts/{part_id}/history", response_model=history.History)
@@ -34,14 +50,14 @@ def part_history(part_id: UUID, asked: Asked, units: Units = "trade") -> Respons
 @router.get("/shelf.csv", response_class=PlainTextResponse)
 def shelf_csv(snapshots: Snapshots) -> PlainTextResponse:
     with snapshots.begin() as session:
-        content = shelf_files.shelf_csv(session)
+        content = out.shelf_csv(session)
     return PlainTextResponse(content, media_type="text/csv; charset=utf-8", headers=attached("shelf.csv"))
 
 
 @router.get("/shelf.json", response_class=Response)
 def shelf_json(snapshots: Snapshots) -> Response:
     with snapshots.begin() as session:
-        content = shelf_files.shelf_json(session)
+        content = out.shelf_json(session)
     return Response(content, media_type="application/json", headers=attached("shelf.json"))
 
 
@@ -54,10 +70,19 @@ def import_shelf(
     run: Runs,
     bench_id: UUID | None = None,
     taken_at: Moment | None = None,
-) -> shelf_files.ShelfImport:
-    """Parts of a dropped file (its bytes are the body), all or none."""
+    rows: Annotated[list[int] | None, Query()] = None,
+) -> taking.ShelfImport:
+    """Parts of a dropped file (its bytes are the body), all or none: those of its rows, or else all that are new."""
+    at = taken_at or datetime.now(UTC)
     with sessions.begin() as session:
-        return shelf_files.import_shelf(session, run, name, sent, person_id, bench_id, taken_at or datetime.now(UTC))
+        return taking.import_shelf(session, run, name, sent, person_id, bench_id, at, rows)
+
+
+@router.post("/shelf/preview")
+def preview_shelf(name: Annotated[str, Query()], sent: Sent, snapshots: Snapshots, run: Runs) -> incoming.Incoming:
+    """What a dropped file (its bytes are the body) would bring to the shelf; nothing is kept."""
+    with snapshots.begin() as session:
+        return incoming.preview(session, run, name, sent)
 
 
 @router.get("/parts/{part_id}", response_model=part.PartSheet)

@@ -192,8 +192,31 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whole Shelf */
-        get: operations["whole_shelf_api_shelf_get"];
+        /**
+         * Shelf Page
+         * @description A page of the parts on the shelf that are found: by every word, a kind, a maker, and what fits a job.
+         */
+        get: operations["shelf_page_api_shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/castings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Castings
+         * @description Castings by maker and number, with what each job learned of them.
+         */
+        get: operations["castings_api_castings_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -267,9 +290,29 @@ export interface paths {
         put?: never;
         /**
          * Import Shelf
-         * @description Parts of a dropped file (its bytes are the body), all or none.
+         * @description Parts of a dropped file (its bytes are the body), all or none: those of its rows, or else all that are new.
          */
         post: operations["import_shelf_api_shelf_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Shelf
+         * @description What a dropped file (its bytes are the body) would bring to the shelf; nothing is kept.
+         */
+        post: operations["preview_shelf_api_shelf_preview_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3648,6 +3691,18 @@ export interface components {
             dew_point_c: number;
         };
         /**
+         * Difference
+         * @description In what a part of the file differs from the one that lies here, both as words.
+         */
+        Difference: {
+            /** Field */
+            field: string;
+            /** Here */
+            here: string;
+            /** File */
+            file: string;
+        };
+        /**
          * DifferenceView
          * @description A design against the reference, and the room in which at each speed nothing can be told.
          */
@@ -4335,6 +4390,41 @@ export interface components {
             /** Head Inh2O */
             head_inh2o: number;
         };
+        /**
+         * Incoming
+         * @description What a file would bring: every row that is not the same, and how many are of each standing.
+         */
+        Incoming: {
+            /** Rows */
+            rows: components["schemas"]["IncomingRow"][];
+            /** New */
+            new: number;
+            /** Same */
+            same: number;
+            /** Differs */
+            differs: number;
+            /** Twice */
+            twice: number;
+        };
+        /**
+         * IncomingRow
+         * @description A part of the file, numbered from 1, and how it stands to the shelf; `twice` is one that an earlier row names.
+         */
+        IncomingRow: {
+            /** Row */
+            row: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string;
+            /** Number */
+            number: string;
+            standing: components["schemas"]["Standing"];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+        };
         /** InjectorIn */
         InjectorIn: {
             /** Flow Cc Min */
@@ -4645,6 +4735,13 @@ export interface components {
             takes_clocks: boolean;
             /** Clocks */
             clocks: number[];
+        };
+        /** KindCount */
+        KindCount: {
+            /** Kind */
+            kind: string;
+            /** Count */
+            count: number;
         };
         /** KindView */
         KindView: {
@@ -7747,12 +7844,24 @@ export interface components {
             /** At After */
             at_after?: number | null;
         };
-        /** Shelf */
+        /**
+         * Shelf
+         * @description A page of the parts that are found, by kind and name; how many are found of the kind that is looked for, and of
+         *     each; the makers of all that lies here.
+         */
         Shelf: {
             /** Parts */
             parts: components["schemas"]["ShelfCard"][];
-            /** Castings */
-            castings: components["schemas"]["Casting"][];
+            /** Found */
+            found: number;
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Kinds */
+            kinds: components["schemas"]["KindCount"][];
+            /** Makers */
+            makers: string[];
             /** Currency */
             currency: string;
         };
@@ -7799,11 +7908,13 @@ export interface components {
         };
         /**
          * ShelfImport
-         * @description What came of a file: parts that were added, and those that lay here already and were left as they are.
+         * @description What came of a file: parts that were added, those that were changed, and those that were left as they are.
          */
         ShelfImport: {
             /** Added */
             added?: string[];
+            /** Changed */
+            changed?: string[];
             /** Here Already */
             here_already?: string[];
         };
@@ -7933,6 +8044,12 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * Standing
+         * @description How a row of a file stands to the shelf.
+         * @enum {string}
+         */
+        Standing: "new" | "same" | "differs" | "twice";
         /**
          * StandingRow
          * @description A design in the table; without figures `unlike` says why. `mean` and `peak` are of the chosen use.
@@ -9096,7 +9213,44 @@ export interface operations {
             };
         };
     };
-    whole_shelf_api_shelf_get: {
+    shelf_page_api_shelf_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+                find?: string;
+                kind?: string | null;
+                maker?: string | null;
+                fits?: string | null;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    castings_api_castings_get: {
         parameters: {
             query?: {
                 /** @description unit preset of the figures in the answer */
@@ -9114,7 +9268,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Shelf"];
+                    "application/json": components["schemas"]["Casting"][];
                 };
             };
             /** @description Not kept, or a question */
@@ -9225,6 +9379,7 @@ export interface operations {
                 person_id: string;
                 bench_id?: string | null;
                 taken_at?: string | null;
+                rows?: number[] | null;
             };
             header?: never;
             path?: never;
@@ -9239,6 +9394,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfImport"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_shelf_api_shelf_preview_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Incoming"];
                 };
             };
             /** @description Not kept, or a question */

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** The shelf: parts by what they are, with what was measured beside what is advertised; castings with what was learned. */
 import Button from 'primevue/button'
-import { computed, nextTick, ref } from 'vue'
-import { RouterLink, useRouter } from 'vue-router'
-import { api, asBytes, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import { refDebounced } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
+import { api, newId, now, problemIn, told, type Problem } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import KeyCap from '@/frame/KeyCap.vue'
@@ -13,35 +14,72 @@ import { useSession } from '@/frame/session'
 import ShopMark from '@/frame/ShopMark.vue'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
+import CastingList from './CastingList.vue'
+import PartRow from './PartRow.vue'
+import IncomingPanel from './IncomingPanel.vue'
+import { useIncoming } from './useIncoming'
 
-type Card = Schemas['ShelfCard']
-const { units, personId, shop } = useSession()
+const { units, personId } = useSession()
 const router = useRouter()
+const words = ref('')
+const found = refDebounced(words, 200)
+const kind = ref<string>()
+const maker = ref<string>()
+const page = ref(1)
+const route = useRoute()
+/** The job whose air path a part has to fit: where one came from it. */
+const fits = ref(typeof route.query['job'] === 'string' ? route.query['job'] : undefined)
+watch([found, kind, maker, fits], () => (page.value = 1))
 const {
   sheet: shelf,
   load,
   failure,
-} = useSheet(() => told(api.GET('/api/shelf', { params: { query: { units: units.value } } })), [units])
-const words = ref('')
+} = useSheet(
+  () =>
+    told(
+      api.GET('/api/shelf', {
+        params: {
+          query: {
+            units: units.value,
+            find: found.value,
+            kind: kind.value,
+            maker: maker.value,
+            fits: fits.value,
+            page: page.value,
+          },
+        },
+      }),
+    ),
+  [units, found, kind, maker, fits, page],
+)
+const { sheet: castings } = useSheet(
+  () => told(api.GET('/api/castings', { params: { query: { units: units.value } } })),
+  [units],
+)
 const find = ref<InstanceType<typeof TextField>>()
 const file = ref<HTMLInputElement>()
 const problem = ref<Problem>()
-const imported = ref('')
 const adding = ref(false)
 const fresh = ref({ kind: 'throttle', name: '', maker: '', bore: '' })
 const KINDS = ['filter', 'tube', 'meter', 'throttle', 'adapter', 'manifold', 'head', 'inlet']
 const kindOptions = KINDS.map((k) => ({ value: k, label: k }))
+const makerOptions = computed(() => [
+  { label: 'every maker', value: undefined },
+  ...(shelf.value?.makers ?? []).map((m) => ({ label: m, value: m })),
+])
+const dropped = useIncoming(load)
+const { incoming, busy, said } = dropped
 
 document.title = 'Shelf · Elvarn'
 
-const matches = (c: Card) =>
-  [c.name, c.maker, c.number, c.kind, c.material].join(' ').toLowerCase().includes(words.value.toLowerCase())
 const groups = computed(() =>
-  KINDS.map((kind) => ({
-    kind,
-    parts: (shelf.value?.parts ?? []).filter((c) => c.kind === kind && matches(c)),
+  KINDS.map((k) => ({
+    kind: k,
+    parts: (shelf.value?.parts ?? []).filter((c) => c.kind === k),
   })).filter((g) => g.parts.length),
 )
+const all = computed(() => (shelf.value?.kinds ?? []).reduce((sum, one) => sum + one.count, 0))
+const looking = computed(() => !!(words.value || kind.value || maker.value || fits.value))
 
 async function add(accepted: string[] = []): Promise<void> {
   const [id, state_id] = [newId(), newId()]
@@ -78,20 +116,17 @@ function answer(patch: Record<string, unknown>): void {
   void add((patch['accepted'] as string[] | undefined) ?? [])
 }
 
-async function drop(dropped: File | undefined): Promise<void> {
-  if (!dropped) return
-  const query = { name: dropped.name, person_id: personId.value, bench_id: shop.value?.benches[0]?.id }
-  try {
-    const done = await told(
-      api.POST('/api/shelf/import', { params: { query }, ...asBytes(await dropped.arrayBuffer()) }),
-    )
-    problem.value = undefined
-    const already = done.here_already?.length ? `; ${done.here_already.length} lay here already` : ''
-    imported.value = `${done.added?.length ?? 0} added${already}.`
-    await load()
-  } catch (error) {
-    problem.value = problemIn(error, 'Your entry is still here.')
-  }
+/** The same file can be chosen once more. */
+async function chosen(input: HTMLInputElement): Promise<void> {
+  await dropped.look(input.files?.[0])
+  input.value = ''
+}
+function turnKind(): void {
+  const kinds = [undefined, ...(shelf.value?.kinds ?? []).map((one) => one.kind)]
+  kind.value = kinds[(kinds.indexOf(kind.value) + 1) % kinds.length]
+}
+function turnPage(by: number): void {
+  page.value = Math.min(shelf.value?.pages ?? 1, Math.max(1, page.value + by))
 }
 
 function move(by: number): void {
@@ -109,17 +144,22 @@ useKeys([
   { key: 'ArrowUp', says: 'previous part', run: () => move(-1) },
   { key: 'n', says: 'new part', run: () => void openAdd() },
   { key: '/', says: 'find', run: () => find.value?.select() },
+  { key: 'v', says: 'next type', run: turnKind },
+  { key: 'PageDown', says: 'next page', run: () => turnPage(1) },
+  { key: 'PageUp', says: 'page before', run: () => turnPage(-1) },
   { key: 'i', says: 'import a table or JSON', run: () => file.value?.click() },
 ])
 </script>
 
 <template>
-  <div class="shelf" @dragover.prevent @drop.prevent="drop($event.dataTransfer?.files[0])">
+  <div class="shelf" @dragover.prevent @drop.prevent="dropped.look($event.dataTransfer?.files[0])">
     <header>
       <RouterLink to="/" class="narrow quiet">◂ Board</RouterLink>
       <h1>Shelf</h1>
-      <span v-if="shelf" class="quiet narrow">{{ shelf.parts.length }} parts</span>
+      <span v-if="shelf" class="quiet narrow">{{ all }} {{ looking ? 'found' : 'parts' }}</span>
       <TextField ref="find" v-model="words" label="Find" class="find" small />
+      <ChoiceField v-model="maker" label="Maker" :options="makerOptions" small class="find" />
+      <button v-if="fits" type="button" class="way" @click="fits = undefined">fits the job ×</button>
       <span class="space" />
       <ShopMark />
       <Button @click="openAdd">New part <KeyCap k="N" /></Button>
@@ -132,7 +172,31 @@ useKeys([
       <Button type="submit" size="small">Put on the shelf <KeyCap k="Enter" /></Button>
     </form>
     <ProblemNote v-if="problem" :problem="problem" @choose="answer" />
-    <p v-if="imported" role="status">{{ imported }}</p>
+    <ProblemNote v-if="dropped.problem.value" :problem="dropped.problem.value" />
+    <p v-if="said" role="status">{{ said }}</p>
+    <IncomingPanel
+      v-if="incoming"
+      :key="incoming.name"
+      :name="incoming.name"
+      :incoming="incoming.seen"
+      :busy="busy"
+      @take="dropped.take"
+      @leave="dropped.leave"
+    />
+    <p v-else-if="busy" role="status">Reading the file …</p>
+    <nav v-if="shelf?.kinds.length" class="kinds" aria-label="Type">
+      <button type="button" :class="{ on: !kind }" @click="kind = undefined">all {{ all }}</button>
+      <button
+        v-for="one in shelf.kinds"
+        :key="one.kind"
+        type="button"
+        :class="{ on: kind === one.kind }"
+        @click="kind = one.kind"
+      >
+        {{ one.kind }} {{ one.count }}
+      </button>
+      <KeyCap k="V" />
+    </nav>
     <main v-if="shelf?.parts.length">
       <div class="heads narrow quiet" aria-hidden="true">
         <span /><span /><span class="n">bore measured</span><span class="n">advertised</span
@@ -142,35 +206,11 @@ useKeys([
       <section v-for="g in groups" :key="g.kind" :aria-label="g.kind">
         <h2>{{ g.kind }}s</h2>
         <div class="rows">
-          <RouterLink v-for="c in g.parts" :key="c.id" :to="`/parts/${c.id}`" class="part-row">
-            <img v-if="c.photo_digest" :src="`/api/pictures/${c.photo_digest}`" alt="" />
-            <span v-else />
-            <span class="name"
-              ><strong>{{ c.name }}</strong>
-              <span class="quiet narrow"
-                >{{ [c.maker, c.number, c.material].filter(Boolean).join(' · ') }}
-                {{ c.claims ? ` · ${c.claims === 1 ? 'a claim' : `${c.claims} claims`}` : '' }}</span
-              ></span
-            >
-            <span class="n mono">{{
-              c.bore.measured ? `${c.bore.measured.text} ${c.bore.measured.unit}` : '–'
-            }}</span>
-            <span class="n mono quiet"
-              >{{ c.bore.advertised ? `${c.bore.advertised.text} ${c.bore.advertised.unit}` : '–' }}
-              <small v-if="c.bore.difference" class="doubt">{{ c.bore.difference }}</small></span
-            >
-            <span class="n mono" :class="{ guess: c.flow && c.flow_grade !== 'measured' }">
-              {{ c.flow ? `${c.flow.text} ${c.flow.unit}` : 'not flowed' }}
-            </span>
-            <span class="n mono">{{
-              c.price == null ? '–' : `${c.price.toFixed(0)} ${shelf.currency}`
-            }}</span>
-            <span class="n mono">{{ c.lead_days == null ? '–' : `${c.lead_days} d` }}</span>
-            <span class="n mono">{{ c.mass_kg == null ? '–' : `${c.mass_kg.toFixed(1)} kg` }}</span>
-          </RouterLink>
+          <PartRow v-for="c in g.parts" :key="c.id" :card="c" :currency="shelf.currency" />
         </div>
       </section>
     </main>
+    <main v-else-if="shelf && looking" class="nothing"><h2>Nothing found.</h2></main>
     <main v-else-if="shelf" class="nothing">
       <h2>The shelf is empty.</h2>
       <p>
@@ -178,33 +218,16 @@ useKeys([
         and name. What lies here can be tried in the air path of any job.
       </p>
     </main>
-    <section v-if="shelf?.castings.length" class="castings" aria-label="Castings">
-      <h2>Castings</h2>
-      <div v-for="c in shelf.castings" :key="c.maker + c.number" class="casting">
-        <p>
-          <RouterLink :to="`/parts/${c.part_id}/history`" class="strong">{{ c.number }}</RouterLink>
-          <span class="narrow quiet">{{ c.maker }} {{ c.name }} · {{ c.words }}</span>
-        </p>
-        <ul>
-          <li v-for="(j, i) in c.jobs" :key="i">
-            <RouterLink v-if="j.job_id" :to="`/jobs/${j.job_id}/bench`">{{ j.title }}</RouterLink><span
-              v-else
-              >{{ j.title }}</span
-            >
-            <span class="mono">
-              {{
-                j.before
-                  ? `${j.before.text} → ${j.after ? j.after.text : '…'} ${j.before.unit}`
-                  : 'not flowed'
-              }}
-            </span>
-            <span v-if="j.gain_percent != null" class="mono gain">+{{ j.gain_percent.toFixed(1) }} %</span>
-            <span v-if="j.stage != null" class="narrow quiet">stage {{ j.stage }}</span>
-            <span v-if="j.note" class="narrow">{{ j.note }}</span>
-          </li>
-        </ul>
-      </div>
-    </section>
+    <nav v-if="shelf && shelf.pages > 1" class="pages narrow" aria-label="Pages">
+      <button type="button" class="way" :disabled="shelf.page === 1" @click="turnPage(-1)">
+        <KeyCap k="PageUp" /> before
+      </button>
+      page {{ shelf.page }} of {{ shelf.pages }}, {{ shelf.found }} parts
+      <button type="button" class="way" :disabled="shelf.page === shelf.pages" @click="turnPage(1)">
+        next <KeyCap k="PageDown" />
+      </button>
+    </nav>
+    <CastingList v-if="!looking" :castings="castings ?? []" />
     <NotShown :why="failure" />
     <footer>
       <a href="/api/shelf.csv">Table</a>
@@ -216,7 +239,7 @@ useKeys([
         accept=".csv,.tsv,.txt,.json"
         class="hidden-to-eyes"
         aria-label="Import"
-        @change="drop(($event.target as HTMLInputElement).files?.[0])"
+        @change="chosen($event.target as HTMLInputElement)"
       />
     </footer>
   </div>
@@ -261,7 +284,7 @@ section > h2::first-letter {
   text-transform: uppercase;
 }
 .heads,
-.part-row {
+.rows :deep(.part-row) {
   display: grid;
   grid-template-columns: 44px minmax(180px, 1fr) 110px 150px 122px 84px 58px 74px;
   align-items: center;
@@ -276,58 +299,34 @@ section > h2::first-letter {
 .rows {
   border-top: 1px solid var(--hair);
 }
-.part-row {
-  color: inherit;
-  text-decoration: none;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--faint);
-  min-height: 40px;
-}
-.part-row:hover,
-.part-row:focus-visible {
-  background: var(--sheet);
-}
-img {
-  width: 44px;
-  height: 34px;
-  object-fit: cover;
-}
-.name {
-  display: grid;
-  line-height: 1.2;
-}
 .n {
   text-align: right;
   white-space: nowrap;
 }
-.guess {
-  font-style: italic;
-  color: var(--quiet);
-}
-small {
-  font-size: 13px;
-}
-.strong {
-  font-weight: 600;
-}
-.castings ul {
-  list-style: none;
-  margin: 0 0 8px;
-  padding: 0;
-}
-.castings li {
+.kinds {
   display: flex;
   flex-wrap: wrap;
+  align-items: center;
   gap: 2px 16px;
-  align-items: baseline;
-  padding: 1px 0;
+  padding-top: 6px;
 }
-.casting {
-  padding: 4px 0;
-  border-top: 1px solid var(--hair);
+.kinds button {
+  padding: 3px 2px;
+  border: 0;
+  border-bottom: 3px solid transparent;
+  background: none;
+  font: 500 16px var(--narrow);
+  cursor: pointer;
 }
-.gain {
-  color: var(--cut);
+.kinds .on {
+  border-color: var(--dye);
+  color: var(--dye);
+}
+.pages {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  padding: 8px 0;
 }
 footer {
   display: flex;
@@ -345,10 +344,10 @@ footer {
   .heads {
     display: none;
   }
-  .part-row {
+  .rows :deep(.part-row) {
     grid-template-columns: 44px minmax(0, 1fr) 76px 128px 92px 74px;
   }
-  .part-row > :nth-child(n + 7) {
+  .rows :deep(.part-row > :nth-child(n + 7)) {
     display: none;
   }
 }

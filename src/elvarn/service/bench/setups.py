@@ -1,5 +1,6 @@
 """Set-ups as they are noted: checked, and derived from one another."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, fields
 from typing import Any, ClassVar
 from uuid import UUID
@@ -40,6 +41,11 @@ def add_setup(session: Session, identifier: UUID, new: NewSetup, alone: bool = F
     """A set-up, checked: depression, choices, air, ranges. One that is `alone` is of a single figure of a part, and no
     series goes on in it."""
     find(session, Bench, new.bench_id, "bench")
+    return write_once(session, Setup, identifier, new, setup_row(identifier, new, alone))
+
+
+def setup_row(identifier: UUID, new: NewSetup, alone: bool) -> Callable[[str], Setup]:
+    """A set-up, checked, as the row that keeps it once its digest is known. Raises Invalid as `add_setup`."""
     typed = _depression(new)
     check_items(items_of(new))
     weather_of(new)
@@ -62,7 +68,7 @@ def add_setup(session: Session, identifier: UUID, new: NewSetup, alone: bool = F
             **_kept(items_of(new)),
         )
 
-    return write_once(session, Setup, identifier, new, make)
+    return make
 
 
 def derived(setup: Setup, items: SetupItems, person_id: UUID) -> NewSetup:

@@ -1,5 +1,6 @@
 """Dimensions as they are measured."""
 
+from collections.abc import Callable
 from dataclasses import field
 from uuid import UUID
 
@@ -40,7 +41,12 @@ class NewDimension:
 
 
 def add_dimension(session: Session, identifier: UUID, new: NewDimension) -> DimensionReading:
-    """A measured dimension of a part state."""
+    """A measured dimension of a part state. Raises Invalid for one that can't be, Question for one that is unlikely."""
+    return write_once(session, DimensionReading, identifier, new, dimension_row(identifier, new))
+
+
+def dimension_row(identifier: UUID, new: NewDimension) -> Callable[[str], DimensionReading]:
+    """A measured dimension, checked, as the row that keeps it once its digest is known. Raises as `add_dimension`."""
     quantity = DIMENSION_QUANTITIES.get(new.quantity)
     if quantity is None:
         raise Invalid(f"'{new.quantity}' is no dimension. Known: {', '.join(DIMENSION_QUANTITIES)}.", path="quantity")
@@ -68,7 +74,7 @@ def add_dimension(session: Session, identifier: UUID, new: NewDimension) -> Dime
             value_si=typed.si,
         )
 
-    return write_once(session, DimensionReading, identifier, new, make)
+    return make
 
 
 def _question(doubt: Doubtful, new: NewDimension) -> Question:

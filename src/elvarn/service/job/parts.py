@@ -29,32 +29,33 @@ class NewPart:
 
 def add_part(session: Session, identifier: UUID, new: NewPart) -> Part:
     """A part with its first state."""
-
-    def make(digest: str) -> Part:
-        return Part(
-            id=identifier,
-            content_digest=digest,
-            person_id=new.person_id,
-            job_id=new.job_id,
-            kind=new.kind,
-            name=new.name,
-            maker=new.maker,
-            number=new.number,
-            material=new.material,
-            states=[
-                PartState(
-                    id=new.state_id,
-                    content_digest=digest,
-                    person_id=new.person_id,
-                    sequence=1,
-                    label=new.state_label,
-                )
-            ],
-        )
-
-    part = write_once(session, Part, identifier, new, make)
+    part = write_once(session, Part, identifier, new, lambda digest: part_row(identifier, new, digest))
     if new.piece_of is not None and session.get(PartPiece, (new.piece_of, identifier)) is None:
         whole = find(session, Part, new.piece_of, "part")
         session.add(PartPiece(part_id=whole.id, piece_id=identifier, position=len(whole.pieces), role=new.role))
         session.flush()
     return part
+
+
+def part_row(identifier: UUID, new: NewPart, digest: str) -> Part:
+    """A part with its first state, as the rows that keep them."""
+    return Part(
+        id=identifier,
+        content_digest=digest,
+        person_id=new.person_id,
+        job_id=new.job_id,
+        kind=new.kind,
+        name=new.name,
+        maker=new.maker,
+        number=new.number,
+        material=new.material,
+        states=[
+            PartState(
+                id=new.state_id,
+                content_digest=digest,
+                person_id=new.person_id,
+                sequence=1,
+                label=new.state_label,
+            )
+        ],
+    )

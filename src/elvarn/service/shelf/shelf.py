@@ -1,7 +1,8 @@
-"""The shelf: parts as cards, and castings."""
+"""The shelf: parts as cards, a page at a time, found by words, kind, maker and fit; and castings."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import ceil
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -10,11 +11,22 @@ from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import volume_flow_of
+from elvarn.given import given
 from elvarn.service.job.photos import PhotoView, photos_of_parts
+from elvarn.service.path.held import held_against
 from elvarn.service.record.castings import Casting, castings
+from elvarn.service.record.curves import CurveShelf
+from elvarn.service.record.job import load_job
+from elvarn.service.record.on_shelf import on_shelf
 from elvarn.service.record.part import PartFacts, facts_of_parts, main_element, main_flow
+from elvarn.service.record.places import kinds_in, place_in
+from elvarn.service.record.solved import Ask, solved_path
 from elvarn.service.shelf.dimensions import Dimension, dimensions_of
+from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
+
+PAGE = 60  # cards
+KINDS = ("filter", "tube", "meter", "throttle", "adapter", "manifold", "head", "inlet")  # in the order of the air
 
 
 @dataclass(frozen=True)
@@ -40,21 +52,75 @@ class ShelfCard:
 
 
 @dataclass(frozen=True)
+class KindCount:
+    kind: str
+    count: int
+
+
+@dataclass(frozen=True)
 class Shelf:
+    """A page of the parts that are found, by kind and name; how many are found of the kind that is looked for, and of
+    each; the makers of all that lies here."""
+
     parts: list[ShelfCard]
-    castings: list[Casting]
+    found: int
+    page: int
+    pages: int
+    kinds: list[KindCount]
+    makers: list[str]
     currency: str
 
 
-def shelf(session: Session, preset: units.Preset, currency: str) -> Shelf:
-    """Parts on the shelf, and castings with what was learned of each."""
-    parts, cast = queries.shelf_parts(session), queries.numbered_manifolds(session)
-    states = [part.states[-1].id for part in parts] + [state.id for part in cast for state in part.states]
-    both = {part.id: part for part in (*parts, *cast)}
-    facts = facts_of_parts(session, list(both.values()), states)
+@given
+class ShelfAsked:
+    """What is looked for: every word; a kind; a maker; what nothing hard stands against in a job's air path."""
+
+    find: str = ""
+    kind: str | None = None
+    maker: str | None = None
+    fits: UUID | None = None
+    page: int = 1
+
+
+def shelf(session: Session, curves: CurveShelf, asked: ShelfAsked, preset: units.Preset) -> Shelf:
+    """A page of the shelf; behind the last page stands the last one."""
+    among = None if asked.fits is None else _fitting(session, curves, asked.fits)
+    search = queries.ShelfSearch(tuple(asked.find.split()), asked.kind, asked.maker, among)
+    counts = queries.count_on_shelf(session, search)
+    found = counts.get(asked.kind, 0) if asked.kind else sum(counts.values())
+    pages = max(1, ceil(found / PAGE))
+    page = min(max(asked.page, 1), pages)
+    parts = queries.shelf_page(session, search, PAGE, PAGE * (page - 1))
+    facts = facts_of_parts(session, parts, [part.states[-1].id for part in parts])
     pictures = photos_of_parts(session, [part.id for part in parts])
-    cards = [_card(facts[part.states[-1].id], preset, pictures.get(part.id, [])) for part in parts]
-    return Shelf(cards, castings(session, cast, facts, preset), currency)
+    return Shelf(
+        parts=[_card(facts[part.states[-1].id], preset, pictures.get(part.id, [])) for part in parts],
+        found=found,
+        page=page,
+        pages=pages,
+        kinds=[KindCount(kind, counts[kind]) for kind in KINDS if kind in counts],
+        makers=queries.makers_on_shelf(session),
+        currency=path_settings(session).settings.currency,
+    )
+
+
+def cast(session: Session, preset: units.Preset) -> list[Casting]:
+    """Castings with what was learned of each."""
+    parts = queries.numbered_manifolds(session)
+    facts = facts_of_parts(session, parts, [state.id for part in parts for state in part.states])
+    return castings(session, parts, facts, preset)
+
+
+def _fitting(session: Session, curves: CurveShelf, job_id: UUID) -> list[UUID]:
+    """Parts that nothing hard stands against in the job's latest air path."""
+    record = load_job(session, job_id)
+    build = record.latest_build
+    if build is None:
+        return []
+    path = solved_path(session, curves, record, build, Ask(), changed=False)
+    places = [place_in(path, kind) for kind in kinds_in(path)]
+    held = [one for place in places for one in held_against(path, place, on_shelf(session, place.kind))]
+    return [one.facts.part.id for one in held if not one.hard]
 
 
 def _card(facts: PartFacts, preset: units.Preset, photos: Sequence[PhotoView]) -> ShelfCard:

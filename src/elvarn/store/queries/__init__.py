@@ -14,7 +14,10 @@ from elvarn.store.queries.jobs import (
 )
 from elvarn.store.queries.logs import logs_of, rows_of_log
 from elvarn.store.queries.parts import (
+    ShelfSearch,
+    count_on_shelf,
     hold_shelf,
+    makers_on_shelf,
     next_state_sequence,
     numbered_manifolds,
     part_with_its_states,
@@ -24,6 +27,7 @@ from elvarn.store.queries.parts import (
     parts_with_states,
     piece_link,
     pieces_of_others,
+    shelf_page,
     shelf_parts,
 )
 from elvarn.store.queries.photos import photo_of_digest, photos_of_jobs, photos_of_parts
@@ -56,6 +60,7 @@ __all__ = [
     "KeptFigure",
     "PulledJob",
     "PulledPull",
+    "ShelfSearch",
     "benches",
     "builds_of",
     "builds_with_parts",
@@ -63,6 +68,7 @@ __all__ = [
     "channels_of_pull",
     "checks_of",
     "closed_jobs",
+    "count_on_shelf",
     "count_open_jobs",
     "dimensions_of",
     "dynos",
@@ -79,6 +85,7 @@ __all__ = [
     "keep_figure",
     "last_setup",
     "logs_of",
+    "makers_on_shelf",
     "name_is_taken",
     "names_of_people",
     "next_build_sequence",
@@ -109,6 +116,7 @@ __all__ = [
     "refits_of_bench",
     "rows_of_log",
     "rows_of_pull",
+    "shelf_page",
     "shelf_parts",
     "tasks_of",
     "titles_of_jobs",

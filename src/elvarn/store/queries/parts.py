@@ -1,9 +1,10 @@
 """Parts, their states and pieces."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from uuid import UUID
 
-from sqlalchemy import func, or_, select
+from sqlalchemy import ColumnElement, func, or_, select
 from sqlalchemy.orm import Session, joinedload, selectinload
 
 from elvarn.store.models import Part, PartPiece, PartState
@@ -73,6 +74,50 @@ def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
     if kind is not None:
         wanted = wanted.where(Part.kind == kind)
     return session.scalars(wanted.options(joinedload(Part.states))).unique().all()
+
+
+@dataclass(frozen=True)
+class ShelfSearch:
+    """What is looked for on the shelf: every word, in whatever is said of a part; a kind, a maker; only these parts."""
+
+    words: tuple[str, ...] = ()
+    kind: str | None = None
+    maker: str | None = None
+    among: Sequence[UUID] | None = None
+
+
+def count_on_shelf(session: Session, search: ShelfSearch) -> dict[str, int]:
+    """How many parts are found, by kind, whatever kind is looked for."""
+    wanted = select(Part.kind, func.count()).where(*_found(search)).group_by(Part.kind)
+    return {row[0]: row[1] for row in session.execute(wanted)}
+
+
+def makers_on_shelf(session: Session) -> list[str]:
+    """Makers of parts on the shelf, by name."""
+    wanted = select(Part.maker).where(Part.job_id.is_(None), Part.maker.is_not(None)).distinct().order_by(Part.maker)
+    return [maker for maker in session.scalars(wanted) if maker]
+
+
+def shelf_page(session: Session, search: ShelfSearch, most: int, after: int) -> Sequence[Part]:
+    """At most so many of the parts that are found, by kind and name, after so many of them, with their states."""
+    wanted = select(Part.id).where(*_found(search))
+    if search.kind is not None:
+        wanted = wanted.where(Part.kind == search.kind)
+    page = wanted.order_by(Part.kind, Part.name, Part.id).limit(most).offset(after)
+    loaded = select(Part).where(Part.id.in_(page)).options(joinedload(Part.states))
+    return session.scalars(loaded.order_by(Part.kind, Part.name, Part.id)).unique().all()
+
+
+def _found(search: ShelfSearch) -> list[ColumnElement[bool]]:
+    """Conditions of a search but for the kind; pieces of an assembly lie inside it."""
+    told = func.concat_ws(" ", Part.name, Part.maker, Part.number, Part.kind, Part.material, Part.note)
+    found: list[ColumnElement[bool]] = [Part.job_id.is_(None), Part.id.not_in(select(PartPiece.piece_id))]
+    found += [told.icontains(word, autoescape=True) for word in search.words]
+    if search.maker is not None:
+        found.append(Part.maker == search.maker)
+    if search.among is not None:
+        found.append(Part.id.in_(search.among))
+    return found
 
 
 def next_state_sequence(session: Session, part_id: UUID) -> int:
