@@ -344,3 +344,23 @@ def test_the_shops_lines_are_its_own(shop, four):
     refused = shop.client.patch(url, json={"version": now["version"], "settings": wrong})
     assert (refused.status_code, refused.json()["path"]) == (422, "settings.weights")
     shop.client.patch(url, json={"version": now["version"], "settings": view["settings"]})
+
+
+def test_one_measured_runner_lends_its_bore_to_its_sisters_and_says_so(shop):
+    """All eight are widened together: a millimetre gains what it does with every bore measured, not an eighth."""
+    gains, lent = [], []
+    for measured in (range(1, 2), range(1, 9)):
+        job = shop.job(8, "whole_job", engine={**ENGINE, "firing_order": []}, band_low_rpm=4000, band_high_rpm=7000)
+        state = shop.sheet(job)["before_state_id"]
+        shop.series(job, shop.setup(job), state, [200] * 8)
+        for cylinder in measured:
+            body = {"person_id": shop.person, "job_id": job, "part_state_id": state, "element_kind": "runner",
+                    "quantity": "bore", "typed": "42 mm", "cylinder": cylinder,
+                    "taken_at": "2026-03-02T09:00:00+00:00"}  # fmt: skip
+            shop.kept(shop.put(f"/dimensions/{new_id()}", body))
+        found = solution(shop, shop.builds(job)[0]["id"])
+        row = next(one for one in found["rows"] if one["kind"] == "runner")
+        gains.append(row["gain_per_mm_percent"])
+        lent.append(row["bore_of_runner"])
+    assert gains[0] == pytest.approx(gains[1])
+    assert lent == [1, None]

@@ -4781,7 +4781,8 @@ export interface components {
         /**
          * LedgerRow
          * @description A line of the loss ledger. `flow` is at the reference depression, of one where there are several; `whole_engine`
-         *     what that amounts to beside elements that carry all cylinders' air. Shares are of the drop up to the ports.
+         *     what that amounts to beside elements that carry all cylinders' air; `bore_of_runner` whose bore stands for the
+         *     others'. Shares are of the drop up to the ports.
          */
         LedgerRow: {
             /** Label */
@@ -4794,6 +4795,8 @@ export interface components {
             /** Basis */
             basis: string;
             bore: components["schemas"]["Shown"] | null;
+            /** Bore Of Runner */
+            bore_of_runner: number | null;
             flow: components["schemas"]["Shown"] | null;
             whole_engine: components["schemas"]["Shown"] | null;
             drop: components["schemas"]["Shown"] | null;

@@ -7,6 +7,8 @@ sums serve to rank and to size, not to promise.
 from dataclasses import dataclass
 from math import inf, log10, pi, radians, sin, sqrt
 
+import numpy as np
+
 from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.tables import table
 from elvarn.core.validity import Range
@@ -26,6 +28,19 @@ ROUGHNESS = Range("roughness", "roughness over the bore", 0, 0.1, "", "Serghides
 CORRUGATED_ROUGHNESS = 0.05  # of the bore: two to four times the friction of a smooth tube; from memory, ±50 %
 SMOOTH_ROUGHNESS = 1.5e-6  # m, drawn tube (Moody)
 CAST_ROUGHNESS = 2.6e-4  # m, cast iron as cast (Moody)
+
+
+MILLER_DIFFUSER_DEG = 10.0  # up to it Miller's chart shows no loss for small steps
+BEST_DIFFUSER_DEG = 7.0  # physics of stall: best between 6 and 10°
+LONG_CONES_DEG = (0.0, 5.0, 10.0, 20.0, 30.0)  # that narrow slowly: Miller and Blevins lie above Crane by
+LONG_CONES_MORE = (0.2, 0.2, 0.11, 0.05, 0.0)  # so much of what is narrowed
+# Of Rennels' figure, the span of Crane, Miller and Ito: by bores of radius below, for bends up to 50°, 135° and more.
+BEND_SPANS = (
+    (1.25, ((0.44, 1.80), (0.71, 1.36), (0.61, 1.80))),
+    (1.75, ((0.59, 1.37), (0.79, 1.27), (0.95, 1.55))),
+    (2.5, ((0.71, 1.15), (0.87, 1.17), (0.88, 1.36))),
+    (inf, ((0.81, 1.25), (0.92, 1.19), (0.89, 1.25))),
+)
 
 
 @dataclass(frozen=True)
@@ -99,14 +114,17 @@ def smooth_bend(angle_deg: float, radius_over_bore: float, friction: float) -> L
     Arguments: angle_deg [°], radius_over_bore [-] at the centreline, friction [-]: Darcy factor; scalars.
     Returns: loss.
     Raises: OutOfRange for an angle outside 0 to 180° or a radius below half the bore.
-    Source: Rennels and Hudson, Pipe Flow (2012), ch. 15; Crane, Miller and Ito lie within 25 %.
+    Source: Rennels and Hudson, Pipe Flow (2012), ch. 15; the range holds Crane TP-410, Miller and Ito as well, which
+    differ most at short bends of less than 60° and of more than 135°.
     """
     BEND_ANGLE.check(angle_deg)
     BEND_RADIUS.check(radius_over_bore)
     angle = radians(angle_deg)
     half = sin(angle / 2)
     turning = 6.6 * friction * (sqrt(half) + half) / float(radius_over_bore ** (4 * angle / pi))
-    return _spread(friction * angle * radius_over_bore + (0.10 + 2.4 * friction) * half + turning, 0.25)
+    value = friction * angle * radius_over_bore + (0.10 + 2.4 * friction) * half + turning
+    low, high = _bend_span(angle_deg, float(radius_over_bore))
+    return Loss(value, value * low, value * high)
 
 
 def mitre_bend(angle_deg: float) -> Loss:
@@ -161,13 +179,14 @@ def conical_diffuser(area_in: float, area_out: float, included_angle_deg: float)
     Arguments: area_in [m²], area_out [m²], included_angle_deg [°]; scalars.
     Returns: loss.
     Raises: OutOfRange for an angle outside 0 to 180° or an outlet below the inlet.
-    Source: Crane TP-410 (2009), formulas 3 and 4; Rennels, Miller and Idelchik lie within 35 %.
+    Source: Crane TP-410 (2009), formulas 3 and 4; the range holds Rennels, Miller and, from an area ratio of 1.4 on,
+    Idelchik. Miller's chart shows none up to 10° for small steps.
     """
     sudden = sudden_expansion(area_in, area_out).value
     CONE_ANGLE.check(included_angle_deg)
-    if included_angle_deg >= 45:
-        return _spread(sudden, 0.20)
-    return _spread(2.6 * sin(radians(included_angle_deg) / 2) * sudden, 0.35)
+    value = sudden if included_angle_deg >= 45 else 2.6 * sin(radians(included_angle_deg) / 2) * sudden
+    least = 0.75 if included_angle_deg > MILLER_DIFFUSER_DEG else 0.0
+    return Loss(value, least * value, 1.25 * value + (0.08 if included_angle_deg >= 45 else 0.05))
 
 
 def conical_contraction(area_in: float, area_out: float, included_angle_deg: float) -> Loss:
@@ -176,7 +195,8 @@ def conical_contraction(area_in: float, area_out: float, included_angle_deg: flo
     Arguments: area_in [m²], area_out [m²], included_angle_deg [°]; scalars.
     Returns: loss.
     Raises: OutOfRange for an angle outside 0 to 180° or an outlet above the inlet.
-    Source: Crane TP-410 (2009), formulas 1 and 2, on the smaller bore; sources differ by 35 %.
+    Source: Crane TP-410 (2009), formulas 1 and 2, on the smaller bore; the range holds Rennels, Miller and Blevins.
+    Idelchik's figures hold the cone's friction, which is counted by itself here.
     """
     require_positive(area_in=area_in, area_out=area_out)
     CONE_ANGLE.check(included_angle_deg)
@@ -184,7 +204,25 @@ def conical_contraction(area_in: float, area_out: float, included_angle_deg: flo
         raise OutOfRange("area", "The opening behind is larger: that is a diffuser.", "Exchange the two.")
     half = sin(radians(included_angle_deg) / 2)
     narrowing = 1 - area_out / area_in
-    return _spread((0.8 * half if included_angle_deg <= 45 else 0.5 * sqrt(half)) * narrowing, 0.35)
+    value = (0.8 * half if included_angle_deg <= 45 else 0.5 * sqrt(half)) * narrowing
+    more = float(np.interp(included_angle_deg, LONG_CONES_DEG, LONG_CONES_MORE)) * narrowing
+    return Loss(value, 0.34 * value, 1.2 * value + more)
+
+
+def taper_of_unknown_length(area_in: float, area_out: float) -> Loss:
+    """Two bores of an element whose length nobody measured, on the velocity in its entry: from a good cone to a step.
+
+    Arguments: area_in [m²], area_out [m²]; scalars.
+    Returns: loss.
+    Raises: OutOfRange for an area not above zero.
+    Source: `conical_diffuser` at 7° and Borda and Carnot; `conical_contraction` at 30° and `sudden_contraction`.
+    """
+    if area_out >= area_in:
+        cone, step = conical_diffuser(area_in, area_out, BEST_DIFFUSER_DEG), sudden_expansion(area_in, area_out)
+        return Loss((cone.value + step.value) / 2, cone.low, max(step.high, cone.value))
+    cone, step = conical_contraction(area_in, area_out, 30.0), sudden_contraction(area_in, area_out)
+    found = Loss((cone.value + step.value) / 2, min(cone.low, step.low), max(cone.high, step.high))
+    return found.times((area_in / area_out) ** 2)
 
 
 def rounded_entry(radius_over_bore: float) -> Loss:
@@ -247,6 +285,11 @@ def filter_drop(volume_flow: float, linear: float, quadratic: float) -> float:
     """
     require_positive(volume_flow=volume_flow)
     return linear * volume_flow + quadratic * volume_flow**2
+
+
+def _bend_span(angle_deg: float, radius_over_bore: float) -> tuple[float, float]:
+    spans = next(spans for below, spans in BEND_SPANS if radius_over_bore < below)
+    return spans[0 if angle_deg <= 50 else 1 if angle_deg <= 135 else 2]
 
 
 def _spread(value: float, fraction: float) -> Loss:

@@ -1,6 +1,6 @@
 """What one element passes: its effective area, measured on the bench or estimated from its geometry."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import degrees, inf, sqrt
 
 from elvarn.core.finding import Grade
@@ -98,6 +98,31 @@ def estimated(kind: str, geometry: Geometry) -> Passage:
     )
 
 
+def with_bore(kind: str, passage: Passage, before: Geometry, bore: float) -> Passage:
+    """An element thought wider or narrower: what it was read to pass, in the ratio in which its own model changes.
+
+    Shaft, blade, length and bends stay; a second bore goes with the first.
+
+    Arguments: kind: of the element; passage: as it was read or estimated; before: its geometry; bore [m]: its smallest
+    one, as it is thought.
+    Returns: passage, an estimate.
+    Raises: OutOfRange for dimensions that can't be.
+    Source: `estimated`; where that tells nothing (a filter), by the square of the bore.
+    """
+    smallest = min(one for one in (before.bore_in, before.bore_out) if one)
+    by = bore / smallest
+    wider = replace(before, bore_in=before.bore_in * by, bore_out=before.bore_out * by if before.bore_out else None)
+    was, now = estimated(kind, before), estimated(kind, wider)
+    factor = now.area / was.area if was.area and now.area and was.area < inf else by**2
+
+    def times(area: float | None) -> float | None:
+        return None if area is None else area * factor
+
+    return Passage(
+        times(passage.area), times(passage.low), times(passage.high), Grade.ESTIMATED, wider.bore_in, wider.bore_out
+    )
+
+
 def lossless(bore_in: float | None = None, bore_out: float | None = None) -> Passage:
     """A plenum: no loss of its own.
 
@@ -137,8 +162,10 @@ def loss_alone(geometry: Geometry) -> Loss:
 
 def _taper(geometry: Geometry, area_in: float, area_out: float) -> Loss:
     out = geometry.bore_out or geometry.bore_in
-    if area_out == area_in or not geometry.length:
+    if area_out == area_in:
         return losses.NO_LOSS
+    if not geometry.length:
+        return losses.taper_of_unknown_length(area_in, area_out)
     angle = degrees(abs(out - geometry.bore_in) / geometry.length)
     if area_out > area_in:
         return losses.conical_diffuser(area_in, area_out, max(min(angle, 180.0), 0.1))

@@ -45,7 +45,8 @@ CURVE_POINTS = 13
 @dataclass(frozen=True)
 class LedgerRow:
     """A line of the loss ledger. `flow` is at the reference depression, of one where there are several; `whole_engine`
-    what that amounts to beside elements that carry all cylinders' air. Shares are of the drop up to the ports."""
+    what that amounts to beside elements that carry all cylinders' air; `bore_of_runner` whose bore stands for the
+    others'. Shares are of the drop up to the ports."""
 
     label: str
     kind: str
@@ -53,6 +54,7 @@ class LedgerRow:
     grade: Grade | None
     basis: str
     bore: units.Shown | None
+    bore_of_runner: int | None
     flow: units.Shown | None
     whole_engine: units.Shown | None
     drop: units.Shown | None
@@ -195,6 +197,7 @@ def _row(path: SolvedPath, found: RowLoss, preset: units.Preset) -> LedgerRow:
         node_ids=[path.nodes[place].id for place in row.places],
         grade=_grade(path, row),
         basis=_basis(path, row, preset),
+        bore_of_runner=_copied(path, row),
         bore=units.show(row.bore, "length", preset) if row.bore else None,
         flow=units.show(flow, "flow", preset) if flow else None,
         whole_engine=_whole_engine(path, row, flow, preset),
@@ -239,6 +242,11 @@ def _basis(path: SolvedPath, row: Row, preset: units.Preset) -> str:
         Grade.ESTIMATED: f"estimated from its bore{_within(path, row, preset)}",
         Grade.RULE: "from advertised sizes",
     }.get(grade, "computed")
+
+
+def _copied(path: SolvedPath, row: Row) -> int | None:
+    """Of which runner the bore is that stands for others."""
+    return min((path.copied[place] for place in row.places if place in path.copied), default=None)
 
 
 def _within(path: SolvedPath, row: Row, preset: units.Preset) -> str:

@@ -87,12 +87,13 @@ class PartFacts:
             mean = volume_flow_of(sum(areas) / len(areas), REFERENCE_DEPRESSION)
             return measured(mean, REFERENCE_DEPRESSION, bore_in, bore_out)
         if bore_in is not None:
-            return estimated(kind, self._geometry(kind, bore_in, bore_out, cylinder))
+            return estimated(kind, self.geometry(kind, bore_in, bore_out, cylinder))
         if kind == ElementKind.PLENUM:
             return lossless()
         return self._as_advertised(kind)
 
-    def _geometry(self, kind: str, bore_in: float, bore_out: float | None, cylinder: int | None) -> Geometry:
+    def geometry(self, kind: str, bore_in: float, bore_out: float | None, cylinder: int | None) -> Geometry:
+        """What was measured of an element, with these bores [m]."""
         features = self.features
         return Geometry(
             bore_in,

@@ -1,5 +1,6 @@
 """The air path of a build as the core solves it, as it is or changed in thought."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from math import inf, isfinite, sqrt
@@ -13,7 +14,7 @@ from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.path.engine_losses import Draw, EngineLosses, drops_to_plenum, engine_losses
-from elvarn.core.path.passage import Geometry, Passage, estimated
+from elvarn.core.path.passage import Geometry, Passage, estimated, with_bore
 from elvarn.core.path.port_flow import PortFlow, port_flow
 from elvarn.core.path.routes import Routes, routes
 from elvarn.core.path.tree import ElementKind
@@ -59,7 +60,8 @@ class Ask:
 @dataclass(frozen=True)
 class SolvedPath:
     """A path with what is known of the part at each place, its passages, and what was solved of it. With changes in
-    thought, the parts and passages are those thought of."""
+    thought, the parts and passages are those thought of. `copied`: whose bore stands, by place, for that of a runner of
+    which none was measured."""
 
     record: JobRecord
     build: Build
@@ -74,6 +76,7 @@ class SolvedPath:
     losses: EngineLosses | None
     cylinder: int
     changed: frozenset[int] = frozenset()
+    copied: Mapping[int, int] = field(default_factory=dict)
 
     @cached_property
     def port(self) -> PortFlow | None:
@@ -103,6 +106,7 @@ def solved_path(
     known = [_known(node, facts, changes.get(node.id)) for node in nodes]
     places = frozenset(place for place, node in enumerate(nodes) if node.id in changes)
     passages = [_passage(*pair, changes.get(pair[0].id)) for pair in zip(nodes, known, strict=True)]
+    passages, copied = _with_sisters(nodes, passages)
     engine = engine_facts(record.job.engine)
     filling, losses, rpm = None, None, 0
     if engine is not None and engine.row.cylinder_count == build.cylinder_count:
@@ -115,8 +119,9 @@ def solved_path(
         draw = Draw(mass_flow(engine, filling, rpm), STANDARD_AIR, engine.strokes)
         losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
     return SolvedPath(
-        record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, ask.cylinder, places
-    )
+        record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, ask.cylinder, places,
+        copied,
+    )  # fmt: skip
 
 
 def behind_boost(found: Routes, passages: list[Passage | None], engine: EngineFacts) -> list[Passage | None]:
@@ -195,6 +200,26 @@ def _passage(node: BuildNode, known: PartFacts | None, change: Change | None) ->
     return _with_bore(passage, kind, change.bore_mm / 1000, known, node)
 
 
+def _with_sisters(
+    nodes: list[BuildNode], passages: list[Passage | None]
+) -> tuple[list[Passage | None], dict[int, int]]:
+    """Runners that were read but not measured have the bore of the first sister in the same part that was: a runner is
+    seldom measured alone for its size, and all are widened together. By place, whose bore it is."""
+    measured: dict[UUID, tuple[int, Passage]] = {}
+    for node, passage in zip(nodes, passages, strict=True):
+        if node.cylinder is not None and node.part_state_id is not None and passage and passage.bore_in:
+            measured.setdefault(node.part_state_id, (node.cylinder, passage))
+    found, copied = list(passages), {}
+    for place, (node, passage) in enumerate(zip(nodes, passages, strict=True)):
+        sister = measured.get(node.part_state_id) if node.part_state_id and node.cylinder is not None else None
+        if passage is None or passage.bore_in or sister is None:
+            continue
+        number, like = sister
+        found[place] = replace(passage, bore_in=like.bore_in, bore_out=passage.bore_out or like.bore_out)
+        copied[place] = number
+    return found, copied
+
+
 def _of_any_runner(known: PartFacts, kind: str) -> Passage | None:
     """A manifold of which one runner was read or measured stands for the others, as an estimate."""
     cylinders = {d.cylinder for d in known.dimensions} | {r.cylinder for r in known.flows}
@@ -206,19 +231,12 @@ def _of_any_runner(known: PartFacts, kind: str) -> Passage | None:
 def _with_bore(
     passage: Passage | None, kind: str, bore: float, known: PartFacts | None, node: BuildNode
 ) -> Passage | None:
-    """The same element with another bore: its effective area goes with the square of it."""
-    if passage is None or not passage.bore_in:
+    """The same element with another bore, by its own model."""
+    if passage is None or not passage.bore_in or known is None:
         length = known.dimension(kind, "length", node.cylinder) if known else None
         return estimated(kind, Geometry(bore, None, length))
-    smallest = min(b for b in (passage.bore_in, passage.bore_out) if b)
-    widened = _scaled(passage, (bore / smallest) ** 2)
-    by = bore / smallest
-    return replace(
-        widened,
-        grade=Grade.ESTIMATED,
-        bore_in=passage.bore_in * by,
-        bore_out=passage.bore_out * by if passage.bore_out else None,
-    )
+    before = known.geometry(kind, passage.bore_in, passage.bore_out, node.cylinder)
+    return with_bore(kind, passage, before, bore)
 
 
 def _scaled(passage: Passage, factor: float) -> Passage:

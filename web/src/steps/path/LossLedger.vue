@@ -86,6 +86,9 @@ const GRADES: Record<string, string> = {
               ? `${r.gain_per_mm_percent.toFixed(2)} %`
               : ''
           }}
+          <small v-if="r.bore_of_runner" class="quiet" title="bore of the others not measured"
+            >bore of {{ r.bore_of_runner }}</small
+          >
         </td>
       </tr>
     </tbody>
