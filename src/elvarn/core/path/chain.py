@@ -18,27 +18,52 @@ NEWTON_STEPS = 4
 SECANT_STEPS = 12
 
 
-def pressures_along(areas: Array, mass_flows: Array, weather: Weather = STANDARD_AIR) -> Array:
+def pressures_along(
+    areas: Array,
+    mass_flows: Array,
+    weather: Weather = STANDARD_AIR,
+    rises: Array | None = None,
+    temperatures: Array | None = None,
+) -> Array:
     """Pressure behind each element of a chain for a given flow, the jet of each lost before the next.
 
     Arguments: areas [m²]: effective, shape (elements, variants); mass_flows [kg/s], shape (elements, variants) or one
-    that broadcasts to it; weather in front of the first.
+    that broadcasts to it; weather in front of the first. Where a compressor is in the chain, by element: rises [-] of
+    the pressure in front of it, and temperatures [K] of its air, of the same shape or broadcasting to it.
     Returns: absolute pressures [Pa], shape (elements + 1, variants), the first in front of the chain; NaN behind an
     element that can't pass the flow.
     Raises: NotEnoughData for a chain without elements.
-    Source: isentropic nozzle (Saint-Venant and Wantzel) for each element; constant stagnation temperature.
+    Source: isentropic nozzle (Saint-Venant and Wantzel) for each element; constant stagnation temperature, but where
+    it is given.
     """
     if not len(areas):
         raise NotEnoughData("areas", "There is no element in the chain.", "Measure one.")
-    unit = _unit_flow(weather)
+    unit = np.broadcast_to(_unit_flow(weather), areas.shape)
+    if temperatures is not None:
+        unit = unit * np.sqrt(weather.temperature / np.broadcast_to(temperatures, areas.shape))
+    risen = np.ones(areas.shape) if rises is None else np.broadcast_to(rises, areas.shape)
     flows = np.broadcast_to(mass_flows, areas.shape)
     found = np.empty((len(areas) + 1, areas.shape[1]))
     found[0] = pressure = np.full(areas.shape[1], weather.pressure)
     for index in range(len(areas)):
-        share = flows[index] / (unit * areas[index] * pressure)
+        pressure = pressure * risen[index]
+        share = flows[index] / (unit[index] * areas[index] * pressure)
         pressure = pressure * _pressure_ratio(share * share)
         found[index + 1] = pressure
     return found
+
+
+def steps_along(pressures: Array, rises: Array | None = None) -> Array:
+    """What each element of a chain loses.
+
+    Arguments: pressures [Pa], shape (elements + 1, variants), as `pressures_along` returns them; rises [-] that were
+    given with them.
+    Returns: drops [Pa], shape (elements, variants).
+    Raises: nothing.
+    Source: definition.
+    """
+    before = pressures[:-1] if rises is None else pressures[:-1] * rises
+    return np.asarray(before - pressures[1:])
 
 
 def chain_flow(areas: Array, depression: float, weather: Weather = STANDARD_AIR) -> Array:

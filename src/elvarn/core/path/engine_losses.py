@@ -12,7 +12,8 @@ from elvarn.core.errors import require_positive
 from elvarn.core.gas.air import Weather
 from elvarn.core.path.areas import areas_along, carried_areas, parts_of_stage, stage_area, unknown_places
 from elvarn.core.path.backsolve import SHARE
-from elvarn.core.path.chain import pressures_along
+from elvarn.core.path.chain import pressures_along, steps_along
+from elvarn.core.path.charge import Charge, Conditions, conditions, held_ratio
 from elvarn.core.path.ledger import Row, rows_of
 from elvarn.core.path.passage import Passage
 from elvarn.core.path.routes import Routes, Stage
@@ -20,11 +21,13 @@ from elvarn.core.path.routes import Routes, Stage
 
 @dataclass(frozen=True)
 class Draw:
-    """The air that an engine draws: mass flow [kg/s], the weather in front, and when the cylinders draw."""
+    """The air that an engine draws: mass flow [kg/s], the weather in front, when the cylinders draw, and the charge of
+    a boosted one."""
 
     mass_flow: float
     weather: Weather
     strokes: Strokes
+    charge: Charge | None = None
 
 
 @dataclass(frozen=True)
@@ -49,7 +52,8 @@ class EngineLosses:
 
     `to_plenum` ends in front of what each cylinder has for itself. `low` and `high` bracket `total`: jets carried
     over, and the passages' own ranges. `choked` are places of elements that can't pass the air:
-    the drops are endless then.
+    the drops are endless then. `end` and `end_carried` [Pa] are the pressures left behind it all, with each jet lost
+    and with the jets carried on. A boosted engine's compressor makes the pressure `ratio` [-], else 1.
     """
 
     rows: tuple[RowLoss, ...]
@@ -59,6 +63,9 @@ class EngineLosses:
     high: float
     unknown: tuple[int, ...]
     choked: tuple[int, ...]
+    end: float
+    end_carried: float
+    ratio: float = 1.0
 
 
 def engine_losses(
@@ -70,7 +77,8 @@ def engine_losses(
     Returns: losses.
     Raises: OutOfRange for a mass flow not above zero or a limit outside 0 to 1.
     Source: compressible chain of `chain` at each stage's own flow, raised by the `drawing_factor` where no plenum
-    lies between; averaged over the engine's air.
+    lies between; averaged over the engine's air. What lies behind a compressor is counted at its own pressure and
+    temperature.
     """
     require_positive(mass_flow=draw.mass_flow)
     SHARE.check(share_limit)
@@ -78,29 +86,31 @@ def engine_losses(
     ways, flows = _engine_flows(routes, draw)
     areas = [areas_along(way, passages, "area")[:, 0] for way in ways]
     wider = [row.places for row in rows if row.area and row.bore]
-    found = _drops(ways, passages, areas, flows, draw.weather, wider)
+    ratio = _ratio(routes, ways, areas, flows, draw)
+    found = _drops(ways, passages, areas, flows, draw, ratio, wider)
     drops = _by_place(ways, passages, areas, found.base)
     total = inf if found.choked else float(np.mean([np.sum(base) for base in found.base]))
     unknown = tuple(sorted({place for way in ways for place in unknown_places(way, passages)}))
     gains = dict(zip(wider, found.gains, strict=True))
-    pressure = draw.weather.pressure - total
     return EngineLosses(
-        rows=tuple(_row_loss(row, drops, total, gains, pressure, share_limit) for row in rows),
+        rows=tuple(_row_loss(row, drops, total, gains, share_limit) for row in rows),
         to_plenum=inf if found.choked else _to_plenum(routes, ways, found.base),
         total=total,
         low=found.low,
         high=inf if unknown else found.high,
         unknown=unknown,
         choked=found.choked,
+        end=found.end,
+        end_carried=found.end_carried,
+        ratio=ratio,
     )
 
 
-def drops_to_plenum(
-    routes: Routes, passages: Sequence[Passage | None], mass_flows: Array, weather: Weather, strokes: Strokes
-) -> Array:
+def drops_to_plenum(routes: Routes, passages: Sequence[Passage | None], mass_flows: Array, draw: Draw) -> Array:
     """Drop in front of what each cylinder has for itself, at many flows at once.
 
-    Arguments: routes; passages: by place; mass_flows [kg/s] of the engine, shape (flows,); weather in front; strokes.
+    Arguments: routes; passages: by place; mass_flows [kg/s] of the engine, shape (flows,); draw: weather, strokes and
+    charge, whatever its own mass flow.
     Returns: drops [Pa], shape (flows,), averaged over the engine's air; NaN where the path chokes.
     Raises: nothing.
     Source: as `engine_losses`.
@@ -110,21 +120,29 @@ def drops_to_plenum(
     for number in routes.cylinders:
         front = tuple(routes.stages[number][: _front_count(routes, routes.stages[number])])
         if front not in seen:
-            seen[front] = _drop_along(front, passages, mass_flows / len(routes.cylinders), weather, strokes)
+            seen[front] = _drop_along(front, passages, mass_flows / len(routes.cylinders), draw)
         total += seen[front]
     return total / len(routes.cylinders)
 
 
-def _drop_along(
-    stages: Sequence[Stage], passages: Sequence[Passage | None], each: Array, weather: Weather, strokes: Strokes
-) -> Array:
+def _drop_along(stages: Sequence[Stage], passages: Sequence[Passage | None], each: Array, draw: Draw) -> Array:
     if not stages:
         return np.zeros(len(each))
-    factors = [1.0 if stage.smoothed else drawing_factor(strokes, stage.cylinders) for stage in stages]
+    factors = [1.0 if stage.smoothed else drawing_factor(draw.strokes, stage.cylinders) for stage in stages]
     carried = np.array([len(s.cylinders) * sqrt(f) for s, f in zip(stages, factors, strict=True)])
     areas = np.broadcast_to(areas_along(stages, passages, "area"), (len(stages), len(each)))
-    pressures = pressures_along(areas, carried[:, None] * each[None, :], weather)
-    return np.asarray(pressures[0] - pressures[-1])
+    flows = carried[:, None] * each[None, :]
+    charge = draw.charge
+    if charge is None:
+        return np.asarray(np.sum(steps_along(pressures_along(areas, flows, draw.weather)), axis=0))
+
+    def along(ratio: Array) -> tuple[Array, Conditions]:
+        at = conditions(charge, ratio, stages, draw.weather)
+        return pressures_along(areas, flows, draw.weather, at.rises, at.temperatures), at
+
+    ratio = held_ratio(charge, draw.weather, lambda guess: along(guess)[0][-1], len(each))
+    pressures, at = along(ratio)
+    return np.asarray(np.sum(steps_along(pressures, at.rises), axis=0))
 
 
 @dataclass(frozen=True)
@@ -134,6 +152,28 @@ class _Drops:
     low: float
     high: float
     choked: tuple[int, ...]
+    end: float
+    end_carried: float
+
+
+def _ratio(
+    routes: Routes, ways: Sequence[Sequence[Stage]], areas: Sequence[Array], flows: Sequence[Array], draw: Draw
+) -> float:
+    """What the compressor has to make for the boost at the plenum, on average over the ways; 1 without one."""
+    charge = draw.charge
+    if charge is None:
+        return 1.0
+
+    def at_plenum(ratio: Array) -> Array:
+        found = []
+        for way, base, flow in zip(ways, areas, flows, strict=True):
+            count = _front_count(routes, way) or len(way)
+            at = conditions(charge, ratio, way[:count], draw.weather)
+            pressures = pressures_along(base[:count, None], flow[:count, None], draw.weather, at.rises, at.temperatures)
+            found.append(pressures[-1])
+        return np.asarray(np.mean(found, axis=0))
+
+    return float(held_ratio(charge, draw.weather, at_plenum, 1)[0])
 
 
 def _drops(
@@ -141,17 +181,22 @@ def _drops(
     passages: Sequence[Passage | None],
     areas: Sequence[Array],
     flows: Sequence[Array],
-    weather: Weather,
+    draw: Draw,
+    ratio: float,
     wider: Sequence[tuple[int, ...]],
 ) -> _Drops:
-    """Drop of each stage on each way, the mean drop saved by widening each set of places, and the bracket of the
-    mean drop, all in one pass: variant 0 is the path as it is, then one for each set, then the two ends."""
+    """Drop of each stage on each way, the air gained by widening each set of places, and the bracket of the mean drop,
+    all in one pass: variant 0 is the path as it is, then one for each set, then the two ends."""
     stage_count, variants = max(map(len, ways)), 3 + len(wider)
     table = np.full((stage_count, len(ways), variants), inf)
     carried = np.zeros((stage_count, len(ways), 1))
+    rises, temperatures = np.ones_like(carried), np.full_like(carried, draw.weather.temperature)
     for number, (way, base, flow) in enumerate(zip(ways, areas, flows, strict=True)):
         table[: len(way), number, :] = base[:, None]
         carried[: len(way), number, 0] = flow
+        if draw.charge is not None:
+            at = conditions(draw.charge, np.array([ratio]), way, draw.weather)
+            rises[: len(way), number], temperatures[: len(way), number] = at.rises, at.temperatures
         for variant, places in enumerate(wider, start=1):
             for index, stage in enumerate(way):
                 if any(place in duct for duct in stage.ducts for place in places):
@@ -159,16 +204,19 @@ def _drops(
         table[: len(way), number, -2] = carried_areas(way, passages, areas_along(way, passages, "high"))[:, 0]
         table[: len(way), number, -1] = areas_along(way, passages, "low")[:, 0]
     shape = (stage_count, len(ways) * variants)
-    spread = np.broadcast_to(carried, table.shape).reshape(shape)
-    pressures = pressures_along(table.reshape(shape), spread, weather).reshape(stage_count + 1, len(ways), variants)
-    steps = pressures[:-1] - pressures[1:]
-    totals = np.nan_to_num(np.mean(pressures[0] - pressures[-1], axis=0), nan=inf)
+    flat = [np.broadcast_to(one, table.shape).reshape(shape) for one in (carried, rises, temperatures)]
+    pressures = pressures_along(table.reshape(shape), flat[0], draw.weather, flat[1], flat[2])
+    steps = steps_along(pressures, flat[1]).reshape(stage_count, len(ways), variants)
+    totals = np.nan_to_num(np.mean(np.sum(steps, axis=0), axis=0), nan=inf)
+    ends = np.nan_to_num(np.mean(pressures[-1].reshape(len(ways), variants), axis=0), nan=0.0)
     return _Drops(
         [steps[: len(way), number, 0] for number, way in enumerate(ways)],
-        [float(totals[0] - total) if total < inf else 0.0 for total in totals[1:-2]],
+        [float(end / ends[0] - 1) if end and ends[0] else 0.0 for end in ends[1:-2]],
         float(totals[-2]),
         float(totals[-1]),
         _choked(ways, steps[:, :, 0]),
+        float(ends[0]),
+        float(ends[-2]),
     )
 
 
@@ -199,7 +247,6 @@ def _row_loss(
     drops: dict[int, float],
     total: float,
     gains: dict[tuple[int, ...], float],
-    pressure: float,
     limit: float,
 ) -> RowLoss:
     if row.area is None or any(place not in drops for place in row.places):
@@ -211,8 +258,7 @@ def _row_loss(
     wanted = None
     if share > limit:
         wanted = row.area * sqrt(drop * (1 - limit) / (limit * (total - drop))) if total > drop else None
-    gain = gains.get(row.places)
-    return RowLoss(row, drop, share, None if gain is None else gain / pressure, wanted)
+    return RowLoss(row, drop, share, gains.get(row.places), wanted)
 
 
 def _to_plenum(routes: Routes, ways: Sequence[Sequence[Stage]], drops: Sequence[Array]) -> float:

@@ -13,10 +13,11 @@ from elvarn.core.engine.strokes import drawing_factor
 from elvarn.core.errors import Inconsistent, NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.path.areas import LEAST_LOSS_LEFT
-from elvarn.core.path.chain import pressures_along
-from elvarn.core.path.engine_losses import Draw
+from elvarn.core.path.chain import pressures_along, steps_along
+from elvarn.core.path.charge import conditions
+from elvarn.core.path.engine_losses import Draw, engine_losses
 from elvarn.core.path.passage import Passage
-from elvarn.core.path.routes import Routes
+from elvarn.core.path.routes import Routes, Stage
 
 
 @dataclass(frozen=True)
@@ -64,25 +65,26 @@ def gains_of(
         raise Inconsistent("candidates", "Areas and bores differ in number.", "Give one of each.")
     if any((passage := passages[place]) is None or passage.area is None for place in given.places):
         raise NotEnoughData("path", "The part there now is unknown.", "Flow it or measure its bore.")
-    sums = np.zeros((len(draws), 2, 3 * (1 + len(given.areas))))
+    sums = np.zeros((len(draws), 4, 3 * (1 + len(given.areas))))
+    ratios = [engine_losses(routes, passages, draw).ratio if draw.charge else 1.0 for draw in draws]
     for number, weight in _ways(routes, passages, given).items():
-        sums += weight * _drops(routes, passages, given, draws, number)
+        sums += weight * _ends(routes, passages, given, draws, ratios, number)
     means = sums / len(routes.cylinders)
     read = any((passage := passages[place]) and passage.grade is Grade.MEASURED for place in given.places)
     alike = given.estimated & (not read)
-    return [_gains(mean, draw, alike) for mean, draw in zip(means, draws, strict=True)]
+    return [_gains(mean[:2], mean[2], alike) for mean in means]
 
 
-def _gains(drops: Array, draw: Draw, alike: NDArray[np.bool_]) -> Gains:
-    """From drops [Pa], shape (2, 3 × (1 + candidates)): each jet lost, and the jets carried on; of the part there now
-    and the candidates as usual, at their least and at their most area. `alike`: whose error the part there now shares.
-    """
-    usual, least, most = np.split(drops, 3, axis=1)
+def _gains(left: Array, drops: Array, alike: NDArray[np.bool_]) -> Gains:
+    """From pressures that are left [Pa], shape (2, 3 × (1 + candidates)): each jet lost, and the jets carried on; of
+    the part there now and the candidates as usual, at their least and at their most area; and the drops [Pa] with each
+    jet lost. `alike`: whose error the part there now shares."""
+    usual, least, most = np.split(left, 3, axis=1)
     pairs = [(usual[:, :1], usual[:, 1:])]
     pairs += [(np.where(alike, least[:, :1], most[:, :1]), least[:, 1:])]
     pairs += [(np.where(alike, most[:, :1], least[:, :1]), most[:, 1:])]
-    ends = np.vstack([(now - there) / (draw.weather.pressure - now) for now, there in pairs])
-    return Gains(np.min(ends, axis=0), np.max(ends, axis=0), usual[0, 1:])
+    ends = np.vstack([there / now - 1 for now, there in pairs])
+    return Gains(np.min(ends, axis=0), np.max(ends, axis=0), drops[1 : 1 + len(alike)])
 
 
 def _ways(routes: Routes, passages: Sequence[Passage | None], given: Substitutes) -> dict[int, int]:
@@ -102,12 +104,17 @@ def _ways(routes: Routes, passages: Sequence[Passage | None], given: Substitutes
     return found
 
 
-def _drops(
-    routes: Routes, passages: Sequence[Passage | None], given: Substitutes, draws: Sequence[Draw], number: int
+def _ends(
+    routes: Routes,
+    passages: Sequence[Passage | None],
+    given: Substitutes,
+    draws: Sequence[Draw],
+    ratios: Sequence[float],
+    number: int,
 ) -> Array:
-    """Drop on one cylinder's way, shape (draws, 2, variants): with each jet lost, and with the jets carried on; three
-    times the path as it is and with each candidate: as usual, at the least and at the most area of what is exchanged.
-    """
+    """Pressure left on one cylinder's way with each jet lost and with the jets carried on, and the two drops, shape
+    (draws, 4, variants); three times the path as it is and with each candidate: as usual, at the least and at the most
+    area of what is exchanged."""
     stages = routes.stages[number]
     variants = 3 * (1 + len(given.areas))
     areas, exits, entries = (np.empty((len(stages), variants)) for _ in range(3))
@@ -121,8 +128,23 @@ def _drops(
             areas[index] = 1 / inverse
     both = np.hstack((areas, _carried(areas, exits, entries)))
     every = np.tile(both, len(draws)), np.repeat(flows, both.shape[1], axis=1)
-    pressures = pressures_along(*every, draws[0].weather)
-    return np.asarray((pressures[0] - pressures[-1]).reshape(len(draws), 2, variants))
+    rises, temperatures = _charged(stages, draws, ratios)
+    risen = np.repeat(rises, both.shape[1], axis=1)
+    pressures = pressures_along(*every, draws[0].weather, risen, np.repeat(temperatures, both.shape[1], axis=1))
+    drops = np.sum(steps_along(pressures, risen), axis=0)
+    found = (one.reshape(len(draws), 2, variants) for one in (pressures[-1], drops))
+    return np.concatenate(list(found), axis=1)
+
+
+def _charged(stages: Sequence[Stage], draws: Sequence[Draw], ratios: Sequence[float]) -> tuple[Array, Array]:
+    """Rises and temperatures by stage and draw."""
+    rises = np.ones((len(stages), len(draws)))
+    temperatures = np.full((len(stages), len(draws)), draws[0].weather.temperature)
+    for index, (draw, ratio) in enumerate(zip(draws, ratios, strict=True)):
+        if draw.charge is not None:
+            at = conditions(draw.charge, np.array([ratio]), stages, draw.weather)
+            rises[:, index], temperatures[:, index] = at.rises[:, 0], at.temperatures[:, 0]
+    return rises, temperatures
 
 
 def _stage(

@@ -7,8 +7,9 @@ from elvarn.core.engine import demand, tuning
 from elvarn.core.engine.geometry import PISTON_SPEED_WARNING, CamEvents, mean_piston_speed
 from elvarn.core.engine.injector import PETROL_DENSITY
 from elvarn.core.errors import CoreError
+from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.service.checkin.engine import NewEngine, checked
-from elvarn.service.record.engine import EngineFacts, engine_facts, inlet_mach_index
+from elvarn.service.record.engine import EngineFacts, charge_density, engine_facts, inlet_mach_index
 from elvarn.store.models import Engine
 
 
@@ -48,10 +49,12 @@ def _at_limit(facts: EngineFacts, limit: int, preset: units.Preset) -> list[Foll
     speed = mean_piston_speed(facts.stroke, limit)
     at = f"at {limit} rpm"
     fast = speed > PISTON_SPEED_WARNING
-    air = units.show(demand.air_demand(facts.displacement, limit, 1.0), "flow", preset, 0)
+    denser = charge_density(facts) / density_ideal(STANDARD_AIR)
+    air = units.show(demand.air_demand(facts.displacement, limit, 1.0) * denser, "flow", preset, 0)
+    boosted = f", {denser:.2f} times for its boost" if facts.boost else ""
     found = [
         Following("Mean piston speed", f"{speed:.1f} m/s", at + (": high for a road engine" if fast else ""), fast),
-        Following("Air demand", f"{air.text} {air.unit}", f"{at}, 100 % VE, outside air"),
+        Following("Air demand", f"{air.text} {air.unit}", f"{at}, 100 % VE, outside air{boosted}"),
     ]
     index = inlet_mach_index(facts, limit)
     if index is not None:

@@ -68,7 +68,8 @@ def _duty(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
     if not row.injector_cc_min or not row.injector_rated_kpa or not row.rail_kpa or air is None:
         return
     drop = path.losses.to_plenum if path.losses and isfinite(path.losses.to_plenum) else 0.0
-    across = injector.pressure_across(row.rail_kpa * 1000, engine.boost - drop)
+    manifold = engine.boost or -drop  # boost is held at the plenum, whatever the drops
+    across = injector.pressure_across(row.rail_kpa * 1000, manifold)
     held_open = injector.flow_at_pressure(row.injector_cc_min / 60e6, row.injector_rated_kpa * 1000, across)
     mass = held_open * injector.PETROL_DENSITY
     fuel = air * density_ideal(STANDARD_AIR) / demand.AIR_FUEL_RATIO * injector.fuel_factor(row.fuel)

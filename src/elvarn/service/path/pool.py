@@ -29,7 +29,7 @@ from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.on_shelf import on_shelf
 from elvarn.service.record.part import PartFacts, main_element
 from elvarn.service.record.places import PlaceInPath, kinds_in, place_in
-from elvarn.service.record.solved import Ask, SolvedPath, boost_factor, solved_path
+from elvarn.service.record.solved import Ask, SolvedPath, charge_of, solved_path
 from elvarn.service.shop.settings import PathSettings, path_settings
 
 CURVE_POINTS = 9
@@ -142,9 +142,10 @@ def _gains(
     nothing = np.full((len(facts), len(speeds)), np.nan)
     if path.engine is None or path.filling is None or not facts:
         return nothing, nothing
-    given = _substitutes(path, place, facts)
+    given = _substitutes(place, facts)
     filling, engine = path.filling, path.engine
-    draws = [Draw(mass_flow(engine, filling, speed), STANDARD_AIR, engine.strokes) for speed in speeds]
+    charge = charge_of(path.routes, engine)
+    draws = [Draw(mass_flow(engine, filling, speed), STANDARD_AIR, engine.strokes, charge) for speed in speeds]
     try:
         found = gains_of(path.routes, path.passages, given, draws)
     except NotEnoughData:
@@ -152,16 +153,15 @@ def _gains(
     return np.column_stack([one.low for one in found]), np.column_stack([one.high for one in found])
 
 
-def _substitutes(path: SolvedPath, place: PlaceInPath, facts: Sequence[PartFacts]) -> Substitutes:
+def _substitutes(place: PlaceInPath, facts: Sequence[PartFacts]) -> Substitutes:
     kind = main_element(place.kind)
-    factor = boost_factor(path.engine, kind)
     passages = [main_passage(one, kind) for one in facts]
 
-    def column(name: str, times: float = 1.0) -> Array:
+    def column(name: str) -> Array:
         values = [getattr(passage, name) if passage else None for passage in passages]
-        return np.array([np.nan if value is None else value * times for value in values])
+        return np.array([np.nan if value is None else value for value in values])
 
-    areas = [column(name, factor) for name in ("area", "low", "high")]
+    areas = [column(name) for name in ("area", "low", "high")]
     estimated = np.array([passage is not None and passage.grade is not Grade.MEASURED for passage in passages])
     return Substitutes(place.places, areas[0], areas[1], areas[2], estimated, column("bore_in"), column("bore_out"))
 

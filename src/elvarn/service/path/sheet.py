@@ -13,7 +13,6 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.engine import demand
 from elvarn.core.engine.strokes import drawing_factor, steady_equivalent
 from elvarn.core.finding import Grade
-from elvarn.core.gas.air import STANDARD_AIR
 from elvarn.core.gas.discharge import volume_flow_of
 from elvarn.core.path.engine_losses import RowLoss
 from elvarn.core.path.ledger import Row, rows_of
@@ -30,6 +29,7 @@ from elvarn.service.record.solved import (
     LEAST_RPM,
     Ask,
     SolvedPath,
+    absolute_at_plenum,
     air_gained,
     drops_over_speed,
     highest_speed,
@@ -131,10 +131,11 @@ def solve(
         ("as it is", build_id, revision, ask.rpm, ask.cylinder),
         lambda: solved_path(session, curves, record, build, ask, changed=False),
     )
-    thought = solved_path(session, curves, record, build, ask, changed=True) if ask.changes else as_is
+    held = as_is.losses.ratio if as_is.losses and as_is.engine and as_is.engine.boost else None
+    thought = solved_path(session, curves, record, build, ask, changed=True, ratio=held) if ask.changes else as_is
     losses, gained = thought.losses, air_gained(as_is, thought)
     to_plenum = losses.to_plenum if losses and losses.to_plenum else None
-    air_share = None if to_plenum is None else demand.drop_share(to_plenum, STANDARD_AIR.pressure)
+    air_share = None if to_plenum is None else demand.drop_share(to_plenum, absolute_at_plenum(thought))
     air = losses_air(thought)
     return Solution(
         build_id=build.id,

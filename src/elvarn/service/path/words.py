@@ -3,14 +3,17 @@
 from collections.abc import Iterator
 from math import isfinite
 
+import numpy as np
+
 from elvarn import units
 from elvarn.core.bench.reference import is_far_conversion
-from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.constants import REFERENCE_DEPRESSION, ZERO_CELSIUS
 from elvarn.core.engine import demand, tuning
 from elvarn.core.engine.strokes import drawing_factor, steady_equivalent
 from elvarn.core.finding import Grade
-from elvarn.core.gas.air import STANDARD_AIR, density_ideal
+from elvarn.core.gas.air import STANDARD_AIR
 from elvarn.core.gas.discharge import round_area, volume_flow_of
+from elvarn.core.path.charge import charge_temperature
 from elvarn.core.path.conflict import Severity
 from elvarn.core.path.conflicts import conflicts
 from elvarn.core.path.engine_losses import RowLoss
@@ -18,10 +21,11 @@ from elvarn.core.path.pinch import pinch, pinch_before_runners
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.kernel.sentences import Sentence, first_up, listed, sentence
 from elvarn.service.path.figures import favoured_speeds
+from elvarn.service.record.engine import charge_density
 from elvarn.service.record.logs import last_drop
 from elvarn.service.record.places import features_of, kinds_in, place_in, surroundings_of
 from elvarn.service.record.said import combination_sentences
-from elvarn.service.record.solved import SolvedPath, air_gained
+from elvarn.service.record.solved import SolvedPath, absolute_at_plenum, air_gained
 
 SAME_DEPRESSION = 0.02
 LOG_APART, LEAST_APART_KPA = 0.3, 0.7  # of a logged drop, and kPa: within both it is the same; choice, no source
@@ -80,7 +84,7 @@ def _about_drop(path: SolvedPath) -> Iterator[Sentence]:
         yield sentence("Drop to the plenum not known: nothing ahead of it is measured.", Grade.RULE, "doubt")
         return
     drop = losses.to_plenum / 1000
-    share = 100 * demand.drop_share(losses.to_plenum, STANDARD_AIR.pressure)
+    share = 100 * demand.drop_share(losses.to_plenum, absolute_at_plenum(path))
     power = demand.power_share(share)
     least = "at least " if losses.unknown else ""
     over = f", over your {limit:g} kPa limit" if drop > limit else ""
@@ -207,7 +211,7 @@ def _about_need(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
     shown = units.show(wanted * 1000, "power", preset, 0)
     factor = drawing_factor(engine.strokes, (1,))
     limit = path.settings.runner_drop_kpa * 1000
-    density = density_ideal(STANDARD_AIR) * (1 + engine.boost / STANDARD_AIR.pressure)
+    density = charge_density(engine)
     need = demand.runner_need(wanted * 1000, engine.row.cylinder_count, density, factor, limit, engine.fuel_for_work)
     rule, low, high, physical = (
         units.show(q, "flow", preset, 0) for q in (need.rule, need.rule_low, need.rule_high, need.physical)
@@ -234,11 +238,23 @@ def _about_conflicts(path: SolvedPath) -> Iterator[Sentence]:
                 yield sentence(f"{name}: {one.text} {one.remedy.words}.", Grade.COMPUTED, "harm")
 
 
+def _about_charge(path: SolvedPath, boost: float) -> Iterator[Sentence]:
+    """What the compressor has to make for the boost, and how warm that is."""
+    draw, losses = path.draw, path.losses
+    if draw is None or draw.charge is None or losses is None or losses.choked:
+        return
+    charge, least = draw.charge, 1 + boost / STANDARD_AIR.pressure
+    warm = charge_temperature(charge, np.array([losses.ratio]), STANDARD_AIR.temperature)[0] - ZERO_CELSIUS
+    answer = f"For {boost / 1000:.0f} kPa of boost at the plenum the compressor has to make {losses.ratio:.2f} to 1."
+    reason = f"Without the drops {least:.2f} would do. From the throttle on the air is counted at its own pressure and "
+    reason += f"at {warm:.0f} °C: compressor {100 * charge.efficiency:.0f} % and cooler {100 * charge.cooling:.0f} % "
+    reason += "effective, both assumed."
+    yield sentence(answer, Grade.ESTIMATED, "doubt", reason=reason)
+
+
 def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
     if path.engine is not None and path.engine.boost:
-        answer = f"From the throttle on, {path.engine.boost / 1000:.0f} kPa boost is assumed."
-        reason = "The compressor's own losses are not included."
-        yield sentence(answer, Grade.ESTIMATED, "doubt", reason=reason)
+        yield from _about_charge(path, path.engine.boost)
     if path.engine is not None and path.engine.cam is None:
         answer = "Cam timing missing; 220° intake duration assumed."
         yield sentence(answer, Grade.RULE, reason="Runner losses depend on it.", action="Enter it at Check-in.")

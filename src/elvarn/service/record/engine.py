@@ -11,6 +11,7 @@ from elvarn.core.engine import demand
 from elvarn.core.engine.geometry import CamEvents, engine_displacement, mean_piston_speed
 from elvarn.core.engine.strokes import ASSUMED_INLET_DURATION_DEG, Strokes, even_strokes
 from elvarn.core.gas.air import STANDARD_AIR, Weather, density_ideal, speed_of_sound
+from elvarn.core.path.charge import Charge, charge_temperature
 from elvarn.service.record.air import weather_of
 from elvarn.service.record.curves import CurveShelf
 from elvarn.store.models import Engine, PullReading
@@ -103,7 +104,7 @@ def filling_of(
     curve = curves.curves(session, [pull.id])[0]
     name = names.get(pull.card.build_id, "a build")
     air = weather_of(pull.card) or STANDARD_AIR
-    density = density_ideal(air) * (1 + facts.boost / air.pressure)
+    density = charge_density(facts, air)
     drawn = [
         demand.air_from_brake_power(float(power), facts.displacement, float(rpm), facts.fuel_for_work)
         for rpm, power in zip(curve.engine_speed_rpm[::STRIDE], curve.power[::STRIDE], strict=True)
@@ -117,7 +118,16 @@ def filling_of(
 def mass_flow(facts: EngineFacts, filling: Filling, rpm: float, air: Weather = STANDARD_AIR) -> float:
     """Air that the engine draws at a speed, in kg/s."""
     volume = demand.air_demand(facts.displacement, rpm, filling.at(rpm))
-    return volume * density_ideal(air) * (1 + facts.boost / air.pressure)
+    return volume * charge_density(facts, air)
+
+
+def charge_density(facts: EngineFacts, air: Weather = STANDARD_AIR) -> float:
+    """Density of the air in the plenum [kg/m³]: outside, or at the boost and as warm as it is behind the cooler."""
+    if not facts.boost:
+        return density_ideal(air)
+    ratio = 1 + facts.boost / air.pressure
+    warm = charge_temperature(Charge(facts.boost, frozenset()), np.array([ratio]), air.temperature)
+    return density_ideal(air) * ratio * air.temperature / float(warm[0])
 
 
 def inlet_mach_index(facts: EngineFacts, rpm: float) -> float | None:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from math import inf, isfinite, sqrt
+from math import inf
 from uuid import UUID
 
 import numpy as np
@@ -13,6 +13,7 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
+from elvarn.core.path.charge import Charge
 from elvarn.core.path.engine_losses import Draw, EngineLosses, drops_to_plenum, engine_losses
 from elvarn.core.path.passage import Geometry, Passage, estimated, with_bore
 from elvarn.core.path.port_flow import PortFlow, port_flow
@@ -77,6 +78,7 @@ class SolvedPath:
     cylinder: int
     changed: frozenset[int] = frozenset()
     copied: Mapping[int, int] = field(default_factory=dict)
+    draw: Draw | None = None
 
     @cached_property
     def port(self) -> PortFlow | None:
@@ -94,9 +96,17 @@ class SolvedPath:
 
 
 def solved_path(
-    session: Session, curves: CurveShelf, record: JobRecord, build: Build, ask: Ask, *, changed: bool
+    session: Session,
+    curves: CurveShelf,
+    record: JobRecord,
+    build: Build,
+    ask: Ask,
+    *,
+    changed: bool,
+    ratio: float | None = None,
 ) -> SolvedPath:
-    """Solve a build's path as it is, or with the changes asked for."""
+    """Solve a build's path as it is, or with the changes asked for; a compressor makes the `ratio` that is given, else
+    what holds the boost at the plenum."""
     tree, rows = tree_of(build)
     found = routes(tree)
     nodes = [rows[id(element)] for element in found.elements]
@@ -108,36 +118,33 @@ def solved_path(
     passages = [_passage(*pair, changes.get(pair[0].id)) for pair in zip(nodes, known, strict=True)]
     passages, copied = _with_sisters(nodes, passages)
     engine = engine_facts(record.job.engine)
-    filling, losses, rpm = None, None, 0
+    filling, losses, rpm, draw = None, None, 0, None
     if engine is not None and engine.row.cylinder_count == build.cylinder_count:
         rpm = _speed(engine, record, ask.rpm)
         pulls = [*record.valid_pulls(record.stock_build), *record.valid_pulls(build)]
         filling = filling_of(
             session, curves, engine, pulls, settings.filling_percent, {b.id: b.name for b in record.builds}
         )
-        passages = behind_boost(found, passages, engine)
-        draw = Draw(mass_flow(engine, filling, rpm), STANDARD_AIR, engine.strokes)
+        charge = charge_of(found, engine, ratio)
+        draw = Draw(mass_flow(engine, filling, rpm), STANDARD_AIR, engine.strokes, charge)
         losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
     return SolvedPath(
         record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, ask.cylinder, places,
-        copied,
+        copied, draw,
     )  # fmt: skip
 
 
-def behind_boost(found: Routes, passages: list[Passage | None], engine: EngineFacts) -> list[Passage | None]:
-    """Passages with what lies behind the compressor counted in denser air."""
-    return [
-        _scaled(passage, boost_factor(engine, element.kind)) if passage else None
-        for passage, element in zip(passages, found.elements, strict=True)
-    ]
+def charge_of(found: Routes, engine: EngineFacts, ratio: float | None = None) -> Charge | None:
+    """What compressor and cooler make of the air from the throttle on; None without boost."""
+    if not engine.boost:
+        return None
+    behind = frozenset(place for place, element in enumerate(found.elements) if element.kind in BEHIND_COMPRESSOR)
+    return Charge(engine.boost, behind, ratio=ratio)
 
 
-def boost_factor(engine: EngineFacts | None, kind: str) -> float:
-    """On a boosted engine what lies behind the compressor, from the throttle on, passes denser air: the same mass costs
-    less there, as if its area were larger by this factor."""
-    if engine is None or not engine.boost or kind not in BEHIND_COMPRESSOR:
-        return 1.0
-    return sqrt(1 + engine.boost / STANDARD_AIR.pressure)
+def absolute_at_plenum(path: SolvedPath) -> float:
+    """The pressure [Pa] that the drop up to the plenum is a part of: outside, with the boost above it."""
+    return STANDARD_AIR.pressure + (path.engine.boost if path.engine else 0.0)
 
 
 def losses_air(path: SolvedPath) -> float | None:
@@ -149,25 +156,25 @@ def losses_air(path: SolvedPath) -> float | None:
 
 def drops_over_speed(path: SolvedPath) -> tuple[list[int], list[float | None]]:
     """Speeds in steps of 50 rpm, and the drop up to the plenum at each, in Pa; None where it can not pass the air."""
-    if path.engine is None or path.filling is None:
+    if path.engine is None or path.filling is None or path.draw is None:
         return [], []
     speeds = np.arange(LEAST_RPM, highest_speed(path.engine, path.record) + 1, SPEED_STEP_RPM)
     at_full = mass_flow(path.engine, FULL, 1.0)
     flows = at_full * speeds * np.interp(speeds, path.filling.speed_rpm, path.filling.efficiency)
-    drops = drops_to_plenum(path.routes, path.passages, flows, STANDARD_AIR, path.engine.strokes)
+    drops = drops_to_plenum(path.routes, path.passages, flows, path.draw)
     return speeds.tolist(), [float(drop) if np.isfinite(drop) else None for drop in drops]
 
 
 def air_gained(as_is: SolvedPath, thought: SolvedPath) -> tuple[float, float] | None:
     """Air gained by what is thought of, as fractions between two bounds: with each jet lost, and with the jets carried
-    on; None where nothing is thought of or the loss model can't tell."""
+    on, the compressor's ratio as it is; None where nothing is thought of or the loss model can't tell."""
     before, after = as_is.losses, thought.losses
     if before is None or after is None or before is after:
         return None
-    pairs = ((before.total, after.total), (before.low, after.low))
-    if not all(isfinite(one) and isfinite(other) for one, other in pairs):
+    pairs = ((before.end, after.end), (before.end_carried, after.end_carried))
+    if not all(one > 0 and other > 0 for one, other in pairs):
         return None
-    low, high = sorted((one - other) / (STANDARD_AIR.pressure - one) for one, other in pairs)
+    low, high = sorted(other / one - 1 for one, other in pairs)
     return low, high
 
 
@@ -237,12 +244,3 @@ def _with_bore(
         return estimated(kind, Geometry(bore, None, length))
     before = known.geometry(kind, passage.bore_in, passage.bore_out, node.cylinder)
     return with_bore(kind, passage, before, bore)
-
-
-def _scaled(passage: Passage, factor: float) -> Passage:
-    return replace(
-        passage,
-        area=passage.area * factor if passage.area is not None else None,
-        low=passage.low * factor if passage.low is not None else None,
-        high=passage.high * factor if passage.high is not None else None,
-    )
