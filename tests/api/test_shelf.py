@@ -300,6 +300,10 @@ class TestFinding:
         assert len(found) == 35
         assert "Fjellsen" in shop.get("/shelf")["makers"]
 
+    def test_the_part_of_a_state(self, shop, mark):
+        one = shop.cards(find=mark)[40]
+        assert [c["id"] for c in shop.cards(state=one["state_id"])] == [one["id"]]
+
     def test_what_fits_a_job(self, shop, mark):
         job = shop.job(5, "whole_job")
         five, six = (part(shop, "manifold", f"{mark} {n}")[0] for n in ("five", "six"))

@@ -28,10 +28,11 @@ def shelf_page(
     kind: str | None = None,
     maker: str | None = None,
     fits: UUID | None = None,
+    state: UUID | None = None,
     page: int = 1,
 ) -> Response:
-    """A page of the parts on the shelf that are found: by every word, a kind, a maker, and what fits a job."""
-    wanted = shelf.ShelfAsked(find, kind, maker, fits, page)
+    """A page of the parts on the shelf that are found: by every word, a kind, a maker, what fits a job, and a state."""
+    wanted = shelf.ShelfAsked(find, kind, maker, fits, state, page)
     return asked.of_all(lambda s: shelf.shelf(s, curves, wanted, units))
 
 

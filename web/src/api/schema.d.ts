@@ -194,7 +194,7 @@ export interface paths {
         };
         /**
          * Shelf Page
-         * @description A page of the parts on the shelf that are found: by every word, a kind, a maker, and what fits a job.
+         * @description A page of the parts on the shelf that are found: by every word, a kind, a maker, what fits a job, and a state.
          */
         get: operations["shelf_page_api_shelf_get"];
         put?: never;
@@ -9225,6 +9225,7 @@ export interface operations {
                 kind?: string | null;
                 maker?: string | null;
                 fits?: string | null;
+                state?: string | null;
                 page?: number;
             };
             header?: never;

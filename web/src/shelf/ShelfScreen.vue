@@ -183,7 +183,7 @@ useKeys([
       @take="dropped.take"
       @leave="dropped.leave"
     />
-    <p v-else-if="busy" role="status">Reading the file …</p>
+    <p v-else-if="busy && !said" role="status">Reading the file …</p>
     <nav v-if="shelf?.kinds.length" class="kinds" aria-label="Type">
       <button type="button" :class="{ on: !kind }" @click="kind = undefined">all {{ all }}</button>
       <button

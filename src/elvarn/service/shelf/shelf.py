@@ -73,19 +73,21 @@ class Shelf:
 
 @given
 class ShelfAsked:
-    """What is looked for: every word; a kind; a maker; what nothing hard stands against in a job's air path."""
+    """What is looked for: every word; a kind; a maker; what nothing hard stands against in a job's air path; the part
+    that is at a state."""
 
     find: str = ""
     kind: str | None = None
     maker: str | None = None
     fits: UUID | None = None
+    state: UUID | None = None
     page: int = 1
 
 
 def shelf(session: Session, curves: CurveShelf, asked: ShelfAsked, preset: units.Preset) -> Shelf:
     """A page of the shelf; behind the last page stands the last one."""
     among = None if asked.fits is None else _fitting(session, curves, asked.fits)
-    search = queries.ShelfSearch(tuple(asked.find.split()), asked.kind, asked.maker, among)
+    search = queries.ShelfSearch(tuple(asked.find.split()), asked.kind, asked.maker, among, asked.state)
     counts = queries.count_on_shelf(session, search)
     found = counts.get(asked.kind, 0) if asked.kind else sum(counts.values())
     pages = max(1, ceil(found / PAGE))

@@ -78,12 +78,14 @@ def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
 
 @dataclass(frozen=True)
 class ShelfSearch:
-    """What is looked for on the shelf: every word, in whatever is said of a part; a kind, a maker; only these parts."""
+    """What is looked for on the shelf: every word, in whatever is said of a part; a kind, a maker; only these parts;
+    the part that a state is of."""
 
     words: tuple[str, ...] = ()
     kind: str | None = None
     maker: str | None = None
     among: Sequence[UUID] | None = None
+    state: UUID | None = None
 
 
 def count_on_shelf(session: Session, search: ShelfSearch) -> dict[str, int]:
@@ -115,6 +117,8 @@ def _found(search: ShelfSearch) -> list[ColumnElement[bool]]:
     found += [told.icontains(word, autoescape=True) for word in search.words]
     if search.maker is not None:
         found.append(Part.maker == search.maker)
+    if search.state is not None:
+        found.append(Part.states.any(PartState.id == search.state))
     if search.among is not None:
         found.append(Part.id.in_(search.among))
     return found

@@ -36,17 +36,31 @@ const route = useRoute()
 const buildIndex = ref(-1)
 const selected = ref<string>()
 const panel = ref<InstanceType<typeof ElementPanel>>()
-const { sheet: shelfSheet } = useSheet(() =>
-  told(api.GET('/api/shelf', { params: { query: { units: units.value } } })),
+function askShelf(query: { kind?: string; state?: string }) {
+  return told(api.GET('/api/shelf', { params: { query: { units: units.value, ...query } } }))
+}
+/** A part that the address names, to be tried here. */
+const named = typeof route.query['try'] === 'string' ? route.query['try'] : undefined
+const { sheet: tried } = useSheet(() =>
+  named ? askShelf({ state: named }) : Promise.resolve({ parts: [] as Schemas['ShelfCard'][] }),
 )
 const { sheet: shapes } = useSheet(() =>
   told(api.GET('/api/jobs/{job_id}/shapes', { params: { path: { job_id: jobId } } })),
 )
-const shelf = computed(() => shelfSheet.value?.parts ?? [])
-
 const build = computed(() => job.value?.builds.at(buildIndex.value))
 const elements = computed(() => (build.value ? listed(build.value.path) : []))
 const element = computed(() => elements.value.find((e) => e.node_id === selected.value))
+const kind = computed(() => element.value && shelfKind(element.value))
+/** What the shelf has for the chosen element, by name, and what is tried there. */
+const { sheet: ofKind } = useSheet(
+  () =>
+    kind.value ? askShelf({ kind: kind.value }) : Promise.resolve({ parts: [] as Schemas['ShelfCard'][] }),
+  [kind],
+)
+const parts = computed(() => {
+  const found = [...(ofKind.value?.parts ?? []), ...(tried.value?.parts ?? [])]
+  return found.filter((p, i) => p.kind === kind.value && found.findIndex((q) => q.id === p.id) === i)
+})
 const { rpm, thoughts, solution, failure, swaps, solve, think, widen, turn, turnBench, setRpm, putBack } =
   useThought(build, units)
 const { problem, measure } = useMeasuring(jobId, build, reload)
@@ -67,7 +81,6 @@ const candidates = computed(() => {
   const kind = element.value ? `&kind=${shelfKind(element.value)}` : ''
   return `/jobs/${jobId}/candidates?build=${build.value?.id ?? ''}${kind}`
 })
-const parts = computed(() => shelf.value.filter((p) => element.value && p.kind === shelfKind(element.value)))
 const shares = computed(() => {
   const rows = solution.value?.rows ?? []
   const most = Math.max(0, ...rows.map((r) => r.share_percent ?? 0))
@@ -84,21 +97,20 @@ const height = computed(() => Math.max(220, Math.min(window.innerHeight - 585, 7
 onMounted(() => void solve())
 /** The address may name a build, and a candidate to be tried in it: once job and shelf are there. */
 const opening = watch(
-  [job, shelf],
+  [job, tried],
   async () => {
     const at = job.value?.builds.findIndex((b) => b.id === route.query['build']) ?? -1
     if (at >= 0) buildIndex.value = at
-    if (!job.value || !shelf.value.length) return
+    if (!job.value || !tried.value) return
     opening()
     await nextTick()
-    tryOut(route.query['try'])
+    tryOut(tried.value.parts[0])
   },
   { flush: 'post' },
 )
 
 /** A candidate to be tried, named by the address: its element is chosen, and it stands there in thought. */
-function tryOut(state: unknown): void {
-  const part = shelf.value.find((p) => p.state_id === state)
+function tryOut(part: Schemas['ShelfCard'] | undefined): void {
   const at = part && elements.value.find((e) => shelfKind(e) === part.kind)
   if (!at) return
   select(at)
