@@ -116,3 +116,52 @@ def test_a_name_is_taken_once(shop):
 def test_the_engine_says_its_displacement(shop):
     job = shop.job(kind="whole_job", engine={"name": "Five", "bore_mm": 83.0, "stroke_mm": 88.7})
     assert shop.get(f"/jobs/{job}")["engine"]["displacement_l"] == pytest.approx(2.3996, abs=1e-3)
+
+
+class TestTheShapeOfStock:
+    """Stock is shaped before it is stock: a true flat six is no change from one plenum."""
+
+    def test_a_flat_six_has_a_throttle_for_each_bank_and_nothing_was_changed(self, shop):
+        six = {"name": "Made-up flat six", "layout": "flat", "bank_count": 2, "firing_order": [1, 6, 2, 4, 3, 5]}
+        job = shop.job(6, "whole_job", engine=six, shape="a throttle and plenum for each bank")
+        build = shop.builds(job)[0]
+        kinds = [element["kind"] for element in _listed(build["path"])]
+        assert (build["is_stock"], kinds.count("throttle"), kinds.count("plenum")) == (True, 2, 2)
+        copy = new_id()
+        shop.kept(shop.put(f"/build-copies/{copy}", {"person_id": shop.person, "copy_of": build["id"]}))
+        assert len(shop.builds(job)) == 2
+
+    def test_cylinders_are_assigned_to_banks_freely(self, shop):
+        engine = {"name": "Made-up eight", "layout": "vee", "bank_count": 2}
+        banks = [[1, 3, 5, 7], [2, 4, 6, 8]]
+        job = shop.job(8, "whole_job", engine=engine, banks=banks)
+        runners = [e for e in _listed(shop.builds(job)[0]["path"]) if e["kind"] == "runner"]
+        assert {e["cylinder"]: e["bank"] for e in runners} == {n: 1 if n % 2 else 2 for n in range(1, 9)}
+
+    def test_shapes_are_offered_as_they_are_drawn(self, shop):
+        found = shop.get("/shapes", runner_count=4, bank_count=2, boosted=True, bank=["1 4", "2,3"])
+        kinds = [e["kind"] for e in _listed(found[0]["path"])]
+        assert found[0]["name"] == "one plenum"
+        assert kinds[:6] == ["filter", "tube", "meter", "compressor", "cooler", "throttle"]
+        banks = {e["cylinder"]: e["bank"] for e in _listed(found[0]["path"]) if e["kind"] == "runner"}
+        assert banks == {1: 1, 4: 1, 2: 2, 3: 2}
+        assert "a throttle and plenum for each bank" in [one["name"] for one in found]
+
+    @pytest.mark.parametrize(
+        ("more", "words"),
+        [
+            ({"shape": "a spiral"}, "This engine can't have 'a spiral'"),
+            ({"banks": [[1, 2, 3], [3, 4]]}, "do not name each cylinder once"),
+        ],
+    )
+    def test_what_can_not_be_is_refused(self, shop, more, words):
+        body = {"person_id": shop.person, "kind": "whole_job", "part": "Manifold", "runner_count": 4, **more}
+        answer = shop.put(f"/jobs/{new_id()}", body)
+        assert answer.status_code == 422
+        assert words in answer.json()["detail"]
+        wrong = shop.client.get("/api/shapes", params={"runner_count": 4, "bank": ["1 x"]})
+        assert "'x' is no cylinder" in wrong.json()["detail"]
+
+
+def _listed(node):
+    return [node["element"]] if node.get("element") else [e for n in node["nodes"] for e in _listed(n)]

@@ -364,3 +364,69 @@ def test_one_measured_runner_lends_its_bore_to_its_sisters_and_says_so(shop):
         lent.append(row["bore_of_runner"])
     assert gains[0] == pytest.approx(gains[1])
     assert lent == [1, None]
+
+
+@pytest.fixture(scope="module")
+def boosted(shop):
+    """A four at 80 kPa: everything but compressor and cooler was read."""
+    engine = {**ENGINE, "boosted": True, "boost_kpa": 80, "compression_ratio": 9}
+    job = shop.job(4, "whole_job", engine=engine, band_low_rpm=3000, band_high_rpm=6500)
+    build = shop.builds(job)[0]["id"]
+    for kind, (bore, flow) in {**UPSTREAM, "tube": ("76 mm", "620")}.items():
+        mounted(shop, job, build, kind, bore, flow)
+    state = shop.sheet(job)["before_state_id"]
+    shop.series(job, shop.setup(job), state, [215, 214, 216, 213])
+    return job, build
+
+
+class TestBoost:
+    """A four at 80 kPa: its path has a compressor and a cooler from the start."""
+
+    def words(self, found):
+        return " ".join(piece["text"] for sentence in found["margin"] for piece in sentence["pieces"])
+
+    def test_elements_keep_the_flows_that_they_were_read_to_have(self, shop, boosted):
+        """The ledger showed the throttle's 560 CFM 1.34 times as large: in the density of the boost."""
+        _, build = boosted
+        flows = {row["kind"]: row["flow"]["text"] for row in solution(shop, build)["rows"] if row["flow"]}
+        assert flows["throttle"] == "560.0"
+        assert float(flows["runner"]) == pytest.approx(214.5, abs=0.1)
+        assert "read more than" not in self.words(solution(shop, build))
+
+    def test_what_is_not_stated_is_assumed_and_said(self, shop, boosted):
+        said = self.words(solution(shop, boosted[1]))
+        assert "For 80 kPa of boost at the plenum the compressor has to make" in said
+        assert "compressor 70 % (assumed), cooler 70 % (assumed) effective" in said
+
+    def test_a_better_cooler_makes_more_air_and_a_weak_compressor_is_named(self, shop, boosted):
+        job, build = boosted
+        before = solution(shop, build)
+        state = mounted(shop, job, build, "cooler", "60 mm")
+        part = next(p["id"] for p in shop.get(f"/jobs/{job}")["parts"] if p["kind"] == "cooler")
+        sheet = shop.get(f"/parts/{part}")
+        edit = {"version": sheet["version"], "name": "Cooler",
+                "features": {"cooling_percent": "95 %", "drop_kpa": 6, "drop_at_cfm": 400}}  # fmt: skip
+        assert shop.client.patch(f"/api/parts/{part}", json=edit).status_code == 200
+        mounted(shop, job, build, "compressor", "50 mm")
+        part = next(p["id"] for p in shop.get(f"/jobs/{job}")["parts"] if p["kind"] == "compressor")
+        edit = {"version": shop.get(f"/parts/{part}")["version"], "name": "Compressor",
+                "features": {"efficiency_percent": 65, "ratio_limit": "1.7"}}  # fmt: skip
+        assert shop.client.patch(f"/api/parts/{part}", json=edit).status_code == 200
+        found = solution(shop, build)
+        assert state
+        assert found["air"]["value"] > before["air"]["value"]
+        cooler = next(row for row in found["rows"] if row["kind"] == "cooler")
+        assert (cooler["grade"], cooler["flow"] is not None) == ("rule", True)
+        said = self.words(found)
+        assert "it can 1.7" in said
+        assert "compressor 65 %, cooler 95 % effective" in said
+
+    def test_shapes_of_a_boosted_engine_keep_compressor_and_cooler(self, shop, boosted):
+        job, _ = boosted
+        identifier = new_id()
+        body = {"person_id": shop.person, "job_id": job, "shape": "a throttle for each cylinder"}
+        shop.kept(shop.put(f"/shaped-builds/{identifier}", body))
+        made = next(b for b in shop.builds(job) if b["id"] == identifier)
+        kinds = [e["kind"] for e in elements(made["path"])]
+        assert kinds[:3] == ["filter", "compressor", "cooler"]
+        assert kinds.count("throttle") == 4

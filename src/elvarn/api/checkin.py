@@ -1,8 +1,9 @@
 """Check-in: jobs, the engine and what follows from it, what came, and jobs copied from earlier ones."""
 
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from elvarn import __version__
@@ -38,6 +39,18 @@ def sheet(job_id: UUID, asked: Asked, units: Units = "trade") -> Response:
 def edit_engine(job_id: UUID, change: checkin_engine.EngineEdit, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
         return Kept(checkin_engine.edit_engine(session, job_id, change).id)
+
+
+@router.get("/shapes")
+def shapes(
+    runner_count: Annotated[int, Query(ge=1, le=16)],
+    bank_count: Annotated[int, Query(ge=1, le=4)] = 1,
+    boosted: bool = False,
+    bank: Annotated[list[str] | None, Query()] = None,
+) -> list[new_job.ShapeView]:
+    """Air paths that an engine can have left the factory with, as they are drawn; `bank` names a bank's cylinders, as
+    in "1 3 5 7", where they are not numbered bank by bank."""
+    return new_job.shapes(runner_count, bank_count, boosted, new_job.banks_of(bank or []))
 
 
 @router.post("/engine/following")

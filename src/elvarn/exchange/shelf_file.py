@@ -13,7 +13,19 @@ from elvarn.exchange.table import TableError, number, text_of, write_table
 
 FORMAT = "elvarn-shelf-1"
 MOST_PARTS = 1000  # in one file
-KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifold", "head")
+KINDS = (
+    "inlet",
+    "filter",
+    "tube",
+    "meter",
+    "throttle",
+    "adapter",
+    "manifold",
+    "head",
+    "restrictor",
+    "compressor",
+    "cooler",
+)
 TEXTS = ("kind", "name", "maker", "number", "material", "note")
 FIGURES = ("mass_kg", "price", "lead_days")
 # Dimensions, as advertised and as measured; the element of a part that they are of follows from its kind.

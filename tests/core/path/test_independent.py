@@ -211,6 +211,24 @@ def test_what_an_engine_loses_is_what_the_solver_of_its_own_finds(name):
     assert found.total == pytest.approx(wanted, rel=1e-3)
 
 
+def test_between_compressor_and_cooler_the_air_is_hot():
+    """A tube between the two loses more than one behind: the same mass, hotter; a charge without a cooler stays hot."""
+    kinds = (ElementKind.COMPRESSOR, ElementKind.TUBE, ElementKind.COOLER, ElementKind.TUBE)
+    tree = Series((*(Element(kind, kind.value) for kind in kinds), Element(ElementKind.RUNNER, "R1", 1)))
+    tube = measured(300 * CFM, DEPRESSION)
+    passages = [lossless(), tube, lossless(), tube, measured(400 * CFM, DEPRESSION)]
+
+    def drops(coolers):
+        charge = Charge(0.0, frozenset({0}), 0.7, 0.8, frozenset(coolers), ratio=1.8)
+        rows = engine_losses(routes(tree), passages, Draw(0.03, STANDARD_AIR, even_strokes(1), charge)).rows
+        return rows[1].drop, rows[3].drop
+
+    hot = T0 * (1 + (1.8 ** (0.4 / 1.4) - 1) / 0.7)
+    before, after = drops({2})
+    assert before / after == pytest.approx(hot / (hot - 0.8 * (hot - T0)), rel=0.03)
+    assert drops(())[0] < before  # without a place of its own the cooler stands with the compressor
+
+
 def test_the_air_behind_a_compressor_is_denser_so_that_the_same_mass_loses_less():
     """At twice the pressure, as cold as outside, half the drop; and the warmer it is, the more."""
     tree, passages, _ = PATHS["boosted three"][0]

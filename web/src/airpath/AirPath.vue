@@ -154,6 +154,23 @@ const pleats = (s: Shape): string => {
     (_, i) => `${i ? 'L' : 'M'}${from + i * step},${s.yIn + (i % 2 ? 1 : -1) * s.boreIn * 0.4}`,
   ).join('')
 }
+/** A cooler: fins across the air. */
+function fins(s: (typeof shapes.value)[number]): string {
+  const n = 5
+  return Array.from({ length: n }, (_, i) => {
+    const x = s.x0 + ((i + 1) * (s.x1 - s.x0)) / (n + 1)
+    return `M${x},${s.yIn - s.boreIn * 0.42}v${s.boreIn * 0.84}`
+  }).join('')
+}
+/** A restrictor: its throat. */
+function throat(s: (typeof shapes.value)[number]): string {
+  const [x, half, gap] = [(s.x0 + s.x1) / 2, s.boreIn / 2, s.boreIn * 0.22]
+  return [-1, 1]
+    .map(
+      (side) => `M${s.x0},${s.yIn + side * half}L${x},${s.yIn + side * gap}L${s.x1},${s.yIn + side * half}`,
+    )
+    .join('')
+}
 </script>
 
 <template>
@@ -198,6 +215,15 @@ const pleats = (s: Shape): string => {
           class="inner dots"
           :d="`M${(s.x0 + s.x1) / 2},${s.yIn - s.boreIn / 2}v${s.boreIn}`"
         />
+        <circle
+          v-if="s.element.kind === 'compressor' && !mini"
+          class="inner"
+          :cx="(s.x0 + s.x1) / 2"
+          :cy="s.yIn"
+          :r="Math.min(s.boreIn, s.x1 - s.x0) * 0.36"
+        />
+        <path v-if="s.element.kind === 'cooler' && !mini" :d="fins(s)" class="inner" />
+        <path v-if="s.element.kind === 'restrictor' && !mini" :d="throat(s)" class="inner" />
         <g v-if="s.element.kind === 'throttle' && !mini" class="blade">
           <line :x1="s.x0 + (s.x1 - s.x0) * 0.2" :x2="s.x0 + (s.x1 - s.x0) * 0.8" :y1="s.yIn" :y2="s.yIn" />
           <circle :cx="(s.x0 + s.x1) / 2" :cy="s.yIn" r="3" />

@@ -1504,6 +1504,27 @@ export interface paths {
         patch: operations["edit_engine_api_jobs__job_id__engine_patch"];
         trace?: never;
     };
+    "/api/shapes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shapes
+         * @description Air paths that an engine can have left the factory with, as they are drawn; `bank` names a bank's cylinders, as in
+         *     "1 3 5 7", where they are not numbered bank by bank.
+         */
+        get: operations["shapes_api_shapes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/engine/following": {
         parameters: {
             query?: never;
@@ -5602,6 +5623,13 @@ export interface components {
             /** Budget */
             budget?: number | string | null;
             surroundings?: components["schemas"]["SurroundingsSpec-Input"];
+            /**
+             * Shape
+             * @default one plenum
+             */
+            shape?: string;
+            /** Banks */
+            banks?: number[][];
         };
         /**
          * NewLog
@@ -6257,7 +6285,9 @@ export interface components {
         };
         /**
          * PartFeatures
-         * @description What a part offers. Empty means that nobody said; an empty list that there is none.
+         * @description What a part offers. Empty means that nobody said; an empty list that there is none. Of a compressor: its
+         *     isentropic efficiency and the highest pressure ratio; of a cooler: the part of the heat above outside that it takes
+         *     out, and its drop at a flow of outside air.
          */
         "PartFeatures-Input": {
             inlet?: components["schemas"]["JointSpec-Input"] | null;
@@ -6300,6 +6330,16 @@ export interface components {
             casting?: string | null;
             /** Welded */
             welded?: boolean | null;
+            /** Efficiency Percent */
+            efficiency_percent?: number | string | null;
+            /** Ratio Limit */
+            ratio_limit?: number | string | null;
+            /** Cooling Percent */
+            cooling_percent?: number | string | null;
+            /** Drop Kpa */
+            drop_kpa?: number | string | null;
+            /** Drop At Cfm */
+            drop_at_cfm?: number | string | null;
             /** Sections */
             sections?: components["schemas"]["SectionSpec-Input"][];
             /** Bends */
@@ -6317,7 +6357,9 @@ export interface components {
         };
         /**
          * PartFeatures
-         * @description What a part offers. Empty means that nobody said; an empty list that there is none.
+         * @description What a part offers. Empty means that nobody said; an empty list that there is none. Of a compressor: its
+         *     isentropic efficiency and the highest pressure ratio; of a cooler: the part of the heat above outside that it takes
+         *     out, and its drop at a flow of outside air.
          */
         "PartFeatures-Output": {
             inlet?: components["schemas"]["JointSpec-Output"] | null;
@@ -6360,6 +6402,16 @@ export interface components {
             casting?: string | null;
             /** Welded */
             welded?: boolean | null;
+            /** Efficiency Percent */
+            efficiency_percent?: number | null;
+            /** Ratio Limit */
+            ratio_limit?: number | null;
+            /** Cooling Percent */
+            cooling_percent?: number | null;
+            /** Drop Kpa */
+            drop_kpa?: number | null;
+            /** Drop At Cfm */
+            drop_at_cfm?: number | null;
             /** Sections */
             sections?: components["schemas"]["SectionSpec-Output"][];
             /** Bends */
@@ -7436,7 +7488,7 @@ export interface components {
          * @description What a rule of class or inspection limits.
          * @enum {string}
          */
-        RuleKind: "stock_casting" | "throttle_bore" | "spacer" | "welding";
+        RuleKind: "stock_casting" | "throttle_bore" | "restrictor_bore" | "spacer" | "welding";
         /** RuleOfThumbPowerIn */
         RuleOfThumbPowerIn: {
             /** Flow Cfm */
@@ -7787,6 +7839,15 @@ export interface components {
          * @enum {string}
          */
         Severity: "hard" | "soft" | "information";
+        /**
+         * ShapeView
+         * @description An air path that stock can have, by its name, as it is drawn.
+         */
+        ShapeView: {
+            /** Name */
+            name: string;
+            path: components["schemas"]["PathNode"];
+        };
         /**
          * ShapedBuild
          * @description A build of one of the usual shapes, with the job's manifold at its plenums and runners.
@@ -11812,6 +11873,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shapes_api_shapes_get: {
+        parameters: {
+            query: {
+                runner_count: number;
+                bank_count?: number;
+                boosted?: boolean;
+                bank?: string[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShapeView"][];
                 };
             };
             /** @description Not kept, or a question */

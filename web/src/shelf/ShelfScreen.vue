@@ -61,7 +61,19 @@ const file = ref<HTMLInputElement>()
 const problem = ref<Problem>()
 const adding = ref(false)
 const fresh = ref({ kind: 'throttle', name: '', maker: '', bore: '' })
-const KINDS = ['filter', 'tube', 'meter', 'throttle', 'adapter', 'manifold', 'head', 'inlet']
+const KINDS = [
+  'inlet',
+  'filter',
+  'tube',
+  'restrictor',
+  'meter',
+  'compressor',
+  'cooler',
+  'throttle',
+  'adapter',
+  'manifold',
+  'head',
+]
 const kindOptions = KINDS.map((k) => ({ value: k, label: k }))
 const makerOptions = computed(() => [
   { label: 'every maker', value: undefined },

@@ -65,6 +65,25 @@ const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
         small
       />
       <TextField v-model="form.flangeMetal" place="features.flange_metal_mm" label="Flange wall, mm" small />
+      <template v-if="sheet.kind === 'compressor'">
+        <TextField
+          v-model="form.efficiency"
+          place="features.efficiency_percent"
+          label="Efficiency, %"
+          small
+        />
+        <TextField
+          v-model="form.ratioLimit"
+          place="features.ratio_limit"
+          label="Highest pressure ratio"
+          small
+        />
+      </template>
+      <template v-if="sheet.kind === 'cooler'">
+        <TextField v-model="form.cooling" place="features.cooling_percent" label="Effectiveness, %" small />
+        <TextField v-model="form.drop" place="features.drop_kpa" label="Drop, kPa" small />
+        <TextField v-model="form.dropAt" place="features.drop_at_cfm" label="at, CFM of outside air" small />
+      </template>
       <template v-if="sheet.kind === 'manifold'">
         <TextField v-model="form.runners" place="features.runners" label="Runners" small />
         <TextField v-model="form.headFlange" place="features.head_flange" label="Head flange" small />

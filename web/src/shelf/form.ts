@@ -45,6 +45,11 @@ export interface PartForm {
   bankAngle: string
   casting: string
   welded: boolean | null
+  efficiency: string
+  ratioLimit: string
+  cooling: string
+  drop: string
+  dropAt: string
   /** "45 at 1.5; 30 at 1.5": angle and radius over bore. */
   bends: string
   /** "120 of 46; 190 of 42 × 38": length of a section, round or across by height, mm. */
@@ -151,6 +156,11 @@ export function read(sheet: Schemas['PartSheet']): PartForm {
     bankAngle: of('features.bank_angle_deg', features.bank_angle_deg),
     casting: text(features.casting),
     welded: features.welded ?? null,
+    efficiency: of('features.efficiency_percent', features.efficiency_percent),
+    ratioLimit: of('features.ratio_limit', features.ratio_limit),
+    cooling: of('features.cooling_percent', features.cooling_percent),
+    drop: of('features.drop_kpa', features.drop_kpa),
+    dropAt: of('features.drop_at_cfm', features.drop_at_cfm),
     bends: (features.bends ?? []).map((b) => `${b.angle_deg} at ${b.radius_over_bore}`).join('; '),
     sections: (features.sections ?? [])
       .map((s) => `${s.length_mm} of ${s.across_mm}${s.height_mm ? ` × ${s.height_mm}` : ''}`)
@@ -204,6 +214,11 @@ export function written(f: PartForm, s: Schemas['PartSheet']): Schemas['PartEdit
       bank_angle_deg: sent(f.bankAngle),
       casting: f.casting || null,
       welded: f.welded,
+      efficiency_percent: sent(f.efficiency),
+      ratio_limit: sent(f.ratioLimit),
+      cooling_percent: sent(f.cooling),
+      drop_kpa: sent(f.drop),
+      drop_at_cfm: sent(f.dropAt),
       bends: bends(f.bends),
       sections: sections(f.sections),
       ribbed: f.ribbed,

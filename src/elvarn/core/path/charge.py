@@ -21,14 +21,16 @@ TURNS = 6  # each leaves some hundredths of the step before
 
 @dataclass(frozen=True)
 class Charge:
-    """Boost [Pa] above outside that is held at the plenum; places in the tree of what lies behind the compressor; its
-    isentropic efficiency [-]; the part of the heat above outside that the cooler takes out [-]. With a `ratio` [-] the
-    compressor gives that instead, whatever the boost comes to."""
+    """Boost [Pa] above outside that is held at the plenum; places in the tree before the first of which on a way the
+    compressor stands (itself, or what lies behind it); its isentropic efficiency [-]; the part of the heat above
+    outside that the cooler takes out [-], and its places: without any it stands with the compressor. With a `ratio` [-]
+    the compressor gives that instead, whatever the boost comes to."""
 
     boost: float
     behind: frozenset[int]
     efficiency: float = USUAL_EFFICIENCY
     cooling: float = USUAL_COOLING
+    coolers: frozenset[int] = frozenset()
     ratio: float | None = None
 
 
@@ -41,11 +43,11 @@ class Conditions:
     temperatures: Array
 
 
-def charge_temperature(charge: Charge, ratio: Array, outside: float) -> Array:
-    """Temperature behind compressor and cooler.
+def charge_temperature(charge: Charge, ratio: Array, outside: float, cooled: bool = True) -> Array:
+    """Temperature behind compressor and cooler, or between the two.
 
     Arguments: charge; ratio [-] of pressures over the compressor, shape (n,); outside [K], of the air that it draws and
-    that cools.
+    that cools; cooled: whether it is behind the cooler.
     Returns: temperature [K], of the same shape.
     Raises: OutOfRange for an efficiency or a cooler that can't be.
     Source: T2 = T1 (1 + (r^((k−1)/k) − 1)/η), Heywood, Internal Combustion Engine Fundamentals, section 6.8;
@@ -56,7 +58,7 @@ def charge_temperature(charge: Charge, ratio: Array, outside: float) -> Array:
     COOLING.check(charge.cooling)
     k = HEAT_CAPACITY_RATIO_AIR
     hot = outside * (1 + (np.power(ratio, (k - 1) / k) - 1) / charge.efficiency)
-    return np.asarray(hot - charge.cooling * (hot - outside))
+    return np.asarray(hot - charge.cooling * (hot - outside) if cooled else hot)
 
 
 def conditions(charge: Charge, ratio: Array, stages: Sequence[Stage], weather: Weather) -> Conditions:
@@ -70,12 +72,21 @@ def conditions(charge: Charge, ratio: Array, stages: Sequence[Stage], weather: W
     ratio = np.atleast_1d(np.asarray(ratio, float))
     rises = np.ones((len(stages), len(ratio)))
     temperatures = np.full((len(stages), len(ratio)), weather.temperature)
-    behind = [any(place in charge.behind for duct in stage.ducts for place in duct) for stage in stages]
-    if True in behind:
-        first = behind.index(True)
-        rises[first] = ratio
-        temperatures[first:] = charge_temperature(charge, ratio, weather.temperature)
+    first = _first(stages, charge.behind)
+    if first is None:
+        return Conditions(rises, temperatures)
+    cooler = _first(stages, charge.coolers) if charge.coolers else first
+    rises[first] = ratio
+    temperatures[first:] = charge_temperature(charge, ratio, weather.temperature, cooled=False)
+    if cooler is not None:
+        temperatures[max(first, cooler) :] = charge_temperature(charge, ratio, weather.temperature)
     return Conditions(rises, temperatures)
+
+
+def _first(stages: Sequence[Stage], places: frozenset[int]) -> int | None:
+    """The first stage of a way that holds one of these places."""
+    held = (n for n, stage in enumerate(stages) if any(place in places for duct in stage.ducts for place in duct))
+    return next(held, None)
 
 
 def held_ratio(charge: Charge, weather: Weather, at_plenum: Callable[[Array], Array], variants: int) -> Array:

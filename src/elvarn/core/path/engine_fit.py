@@ -62,6 +62,8 @@ def _offences(case: Case, rule: Rule, steps: set[str]) -> Iterator[str]:
                 yield f"its casting is '{part.casting}', stock's '{stock}'"
         case RuleKind.THROTTLE_BORE if part.kind == "throttle" and rule.limit and bore and bore > rule.limit:
             yield f"bore {millimetres(bore)}, allowed {millimetres(rule.limit)}"
+        case RuleKind.RESTRICTOR_BORE if part.kind == "restrictor" and rule.limit and bore and bore > rule.limit:
+            yield f"bore {millimetres(bore)}, allowed {millimetres(rule.limit)}"
         case RuleKind.SPACER if part.kind in SPACERS or "spacer" in steps:
             yield "it is a spacer or adapter" if part.kind in SPACERS else "it takes a spacer or adapter to fit"
         case RuleKind.WELDING if part.welded or "welding" in steps:

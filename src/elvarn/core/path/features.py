@@ -77,6 +77,7 @@ class RuleKind(StrEnum):
 
     STOCK_CASTING = "stock_casting"
     THROTTLE_BORE = "throttle_bore"
+    RESTRICTOR_BORE = "restrictor_bore"
     SPACER = "spacer"
     WELDING = "welding"
 

@@ -69,16 +69,16 @@ def estimated(kind: str, geometry: Geometry) -> Passage:
     """An element from its geometry, as if it were flowed alone with its own entry and exit.
 
     Arguments: kind: of the element; geometry.
-    Returns: passage; a filter has an upper bound only, a plenum no loss of its own: its entry is the exit of what
-    comes before, its exit the entry of what follows.
+    Returns: passage; a filter or cooler has an upper bound only, a plenum no loss of its own: its entry is the exit of
+    what comes before, its exit the entry of what follows. A compressor's losses are in its efficiency.
     Raises: OutOfRange for dimensions that can't be.
     Source: loss coefficients of `losses`, opening of `throttle`.
     """
     out = geometry.bore_out or geometry.bore_in
-    if kind == "plenum":
+    if kind in ("plenum", "compressor"):
         return lossless(geometry.bore_in, out)
     smallest = round_area(min(geometry.bore_in, out))
-    if kind == "filter":
+    if kind in ("filter", "cooler"):
         return Passage(None, None, smallest, Grade.ESTIMATED, geometry.bore_in, out)
     if kind == "throttle":
         open_area = smallest * _wide_open(min(geometry.bore_in, out), geometry.shaft)

@@ -1,5 +1,7 @@
 """Air paths that engines have, by name, and a path with an element put in or taken out."""
 
+from collections.abc import Sequence
+
 from elvarn.core.errors import Inconsistent
 from elvarn.core.path.tree import Branches, Element, ElementKind, Node, Series, usual_path
 
@@ -7,18 +9,23 @@ ONE_PLENUM = "one plenum"
 EACH_BANK = "a throttle and plenum for each bank"
 EACH_CYLINDER = "a throttle for each cylinder"
 TWO_DUCTS = "two ducts into one box"
+CHARGING = (ElementKind.COMPRESSOR, ElementKind.COOLER)
 NO_PLENUM = "throttle and runners, no plenum"
 
 
-def named_paths(cylinder_count: int, bank_count: int = 1) -> dict[str, Node]:
+def named_paths(
+    cylinder_count: int, bank_count: int = 1, boosted: bool = False, banks: Sequence[Sequence[int]] = ()
+) -> dict[str, Node]:
     """Air paths to start from.
 
-    Arguments: cylinder_count [-], bank_count [-]: cylinders are numbered bank by bank.
+    Arguments: cylinder_count [-], bank_count [-]: cylinders are numbered bank by bank; boosted; banks: the cylinders of
+    each, where they are numbered otherwise.
     Returns: trees by name; one for each bank only where there are banks.
-    Raises: nothing.
+    Raises: Inconsistent for banks that do not name each cylinder once.
     Source: common practice, no source.
     """
-    usual = usual_path(cylinder_count, bank_count)
+    usual = usual_path(cylinder_count, bank_count, boosted, banks)
+    bank_count = len(banks) or bank_count
     assert isinstance(usual, Series)
     *front, throttle, _, runners = usual.nodes
     assert isinstance(runners, Branches)
@@ -26,7 +33,10 @@ def named_paths(cylinder_count: int, bank_count: int = 1) -> dict[str, Node]:
     if bank_count > 1:
         found[EACH_BANK] = Series((*front, Branches(tuple(_bank(runners, n) for n in range(1, bank_count + 1)))))
     if cylinder_count > 1:
-        found[EACH_CYLINDER] = Series((front[0], Branches(tuple(_own_throttle(runner) for runner in runners.nodes))))
+        own = [node for node in front if isinstance(node, Element) and node.kind in CHARGING]
+        found[EACH_CYLINDER] = Series(
+            (front[0], *own, Branches(tuple(_own_throttle(runner) for runner in runners.nodes)))
+        )
     ducts = Branches((Element(ElementKind.INLET, "Left duct"), Element(ElementKind.INLET, "Right duct")))
     found[TWO_DUCTS] = Series((ducts, *usual.nodes))
     found[NO_PLENUM] = Series((*front, throttle, runners))

@@ -1,7 +1,7 @@
 """The air path as a tree: elements in series, branches that split or join, from the inlets to the ports."""
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -17,6 +17,9 @@ class ElementKind(StrEnum):
     METER = "meter"
     THROTTLE = "throttle"
     ADAPTER = "adapter"
+    RESTRICTOR = "restrictor"
+    COMPRESSOR = "compressor"
+    COOLER = "cooler"
     PLENUM = "plenum"
     RUNNER = "runner"
     HEAD = "head"
@@ -116,28 +119,40 @@ def posted_manifold(runner_count: int) -> Node:
     return Series((Element(ElementKind.PLENUM, "Plenum"), Branches(_runners(runner_count, 1))))
 
 
-def usual_path(cylinder_count: int, bank_count: int = 1) -> Node:
-    """Air path that most engines have, to start from: filter, tube, meter, throttle, one plenum, its runners.
+def usual_path(
+    cylinder_count: int, bank_count: int = 1, boosted: bool = False, banks: Sequence[Sequence[int]] = ()
+) -> Node:
+    """Air path that most engines have, to start from: filter, tube, meter, throttle, one plenum, its runners; with a
+    compressor and a cooler in front of the throttle of a boosted one.
 
-    Arguments: cylinder_count [-], bank_count [-]: cylinders are numbered bank by bank.
+    Arguments: cylinder_count [-], bank_count [-]: cylinders are numbered bank by bank; boosted; banks: the cylinders of
+    each, where they are numbered otherwise.
     Returns: the tree.
-    Raises: nothing.
+    Raises: Inconsistent for banks that do not name each cylinder once.
     Source: common practice, no source.
     """
     before = (
         Element(ElementKind.FILTER, "Filter"),
         Element(ElementKind.TUBE, "Tube"),
         Element(ElementKind.METER, "Meter"),
-        Element(ElementKind.THROTTLE, "Throttle"),
-        Element(ElementKind.PLENUM, "Plenum"),
     )
-    return Series((*before, Branches(_runners(cylinder_count, bank_count))))
+    charged = (Element(ElementKind.COMPRESSOR, "Compressor"), Element(ElementKind.COOLER, "Cooler"))
+    behind = (Element(ElementKind.THROTTLE, "Throttle"), Element(ElementKind.PLENUM, "Plenum"))
+    return Series(
+        (*before, *(charged if boosted else ()), *behind, Branches(_runners(cylinder_count, bank_count, banks)))
+    )
 
 
-def _runners(cylinder_count: int, bank_count: int) -> tuple[Element, ...]:
+def _runners(cylinder_count: int, bank_count: int, banks: Sequence[Sequence[int]] = ()) -> tuple[Element, ...]:
     in_bank = -(-cylinder_count // bank_count)
+    named = sorted(number for bank in banks for number in bank)
+    if banks and named != list(range(1, cylinder_count + 1)):
+        raise Inconsistent("banks", "The banks do not name each cylinder once.", f"Name 1 to {cylinder_count} once.")
+    given = {number: index for index, bank in enumerate(banks, start=1) for number in bank}
 
     def bank(number: int) -> int | None:
+        if given:
+            return given[number] if len(banks) > 1 else None
         return (number - 1) // in_bank + 1 if bank_count > 1 else None
 
     return tuple(

@@ -9,7 +9,7 @@ from elvarn.core.engine.injector import PETROL_DENSITY
 from elvarn.core.errors import CoreError
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.service.checkin.engine import NewEngine, checked
-from elvarn.service.record.engine import EngineFacts, charge_density, engine_facts, inlet_mach_index
+from elvarn.service.record.engine import EngineFacts, charge_density, engine_facts, inlet_mach_index, usual_charge
 from elvarn.store.models import Engine
 
 
@@ -49,7 +49,7 @@ def _at_limit(facts: EngineFacts, limit: int, preset: units.Preset) -> list[Foll
     speed = mean_piston_speed(facts.stroke, limit)
     at = f"at {limit} rpm"
     fast = speed > PISTON_SPEED_WARNING
-    denser = charge_density(facts) / density_ideal(STANDARD_AIR)
+    denser = charge_density(usual_charge(facts)) / density_ideal(STANDARD_AIR)
     air = units.show(demand.air_demand(facts.displacement, limit, 1.0) * denser, "flow", preset, 0)
     boosted = f", {denser:.2f} times for its boost" if facts.boost else ""
     found = [

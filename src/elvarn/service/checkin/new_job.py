@@ -1,15 +1,17 @@
 """A job as it comes in: the part or engine it is about, and its first build."""
 
-from dataclasses import field
+from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold, usual_path
+from elvarn.core.path.shapes import ONE_PLENUM, named_paths
+from elvarn.core.path.tree import Element, ElementKind, Node, posted_manifold
 from elvarn.given import Day, given
 from elvarn.service.checkin.engine import NewEngine, add_engine, no_banks
 from elvarn.service.checkin.job import budget_of, check_band, job_texts, power_of
+from elvarn.service.job.drawn_path import PathNode, bare_path
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
@@ -44,6 +46,35 @@ class NewJob:
     power_wanted: str | None = None
     budget: Money | None = None
     surroundings: SurroundingsSpec = field(default_factory=SurroundingsSpec)
+    shape: str = ONE_PLENUM
+    banks: list[list[int]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class ShapeView:
+    """An air path that stock can have, by its name, as it is drawn."""
+
+    name: str
+    path: PathNode
+
+
+def shapes(runner_count: int, bank_count: int, boosted: bool, banks: list[list[int]]) -> list[ShapeView]:
+    """The air paths that an engine can have left the factory with. Raises Invalid for banks that can't be."""
+    _check_banks(bank_count, runner_count)
+    found = named_paths(runner_count, bank_count, boosted, banks)
+    return [ShapeView(name, bare_path(tree)) for name, tree in found.items()]
+
+
+def banks_of(typed: list[str]) -> list[list[int]]:
+    """Cylinders of each bank as they are typed ("1 3 5 7", "2, 4"). Raises Invalid naming what is no cylinder."""
+    found = []
+    for bank in typed:
+        words = bank.replace(",", " ").split()
+        wrong = next((word for word in words if not word.isdecimal()), None)
+        if wrong is not None:
+            raise Invalid(f"'{wrong}' is no cylinder. Type numbers: 1 3 5 7.", path="banks")
+        found.append([int(word) for word in words])
+    return [bank for bank in found if bank]
 
 
 def take_in(session: Session, identifier: UUID, new: NewJob) -> Job:
@@ -113,7 +144,10 @@ def _first_part_and_build(session: Session, job: Job, new: NewJob) -> None:
         cylinder_count=new.runner_count,
     )
     banks = new.engine.bank_count if new.engine else 1
-    tree: Node = posted_manifold(new.runner_count) if posted else usual_path(new.runner_count, banks)
+    boosted = new.engine is not None and new.engine.boosted
+    tree: Node = posted_manifold(new.runner_count)
+    if not posted:
+        tree = named_paths(new.runner_count, banks, boosted, new.banks)[new.shape]
     session.add_all([part, state, build])
     session.flush()
     session.add_all(nodes_of(tree, build.id, new.runner_count, lambda element: _manifold(element, state)))
@@ -129,6 +163,14 @@ def _check(new: NewJob) -> None:
         raise Invalid("Name the part.", path="part")
     if not 1 <= new.runner_count <= MOST_CYLINDERS:
         raise Invalid(f"Enter 1 to {MOST_CYLINDERS} runners.", path="runner_count")
-    if new.engine is not None and not 1 <= new.engine.bank_count <= min(4, new.runner_count):
-        raise Invalid(no_banks(new.engine.bank_count, new.runner_count), path="engine.bank_count")
+    if new.engine is not None:
+        _check_banks(new.engine.bank_count, new.runner_count)
+    known = named_paths(new.runner_count, new.engine.bank_count if new.engine else 1, banks=new.banks)
+    if new.shape not in known:
+        raise Invalid(f"This engine can't have '{new.shape}'. Known: {', '.join(known)}.", path="shape")
     check_band(new.band_low_rpm, new.band_high_rpm)
+
+
+def _check_banks(bank_count: int, runner_count: int) -> None:
+    if not 1 <= bank_count <= min(4, runner_count):
+        raise Invalid(no_banks(bank_count, runner_count), path="engine.bank_count")

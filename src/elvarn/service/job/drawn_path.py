@@ -1,7 +1,7 @@
 """The air path of a build as it is drawn: its tree with bores, lengths and what each element passes."""
 
 from dataclasses import dataclass, field
-from uuid import UUID
+from uuid import NAMESPACE_OID, UUID, uuid5
 
 from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
@@ -57,6 +57,22 @@ def air_path(record: JobRecord, build: Build, preset: units.Preset) -> PathNode:
         return PathNode(kind, None, [drawn(child) for child in node.nodes])
 
     return drawn(tree)
+
+
+def bare_path(tree: Node, place: str = "0") -> PathNode:
+    """A tree of which nothing is known yet."""
+    if isinstance(tree, Element):
+        identifier = uuid5(NAMESPACE_OID, place)
+        nothing = (None,) * 6
+        return PathNode(
+            "element",
+            PathElement(
+                identifier, tree.kind, tree.label, tree.cylinder, tree.bank, *nothing, cut=False, part_id=None,
+                part_state_id=None,
+            ),
+        )  # fmt: skip
+    kind = "series" if isinstance(tree, Series) else "branches"
+    return PathNode(kind, None, [bare_path(child, f"{place}.{n}") for n, child in enumerate(tree.nodes)])
 
 
 def smallest_area(record: JobRecord, node: BuildNode) -> float | None:

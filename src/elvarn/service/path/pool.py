@@ -29,7 +29,7 @@ from elvarn.service.record.job import JobRecord, load_job
 from elvarn.service.record.on_shelf import on_shelf
 from elvarn.service.record.part import PartFacts, main_element
 from elvarn.service.record.places import PlaceInPath, kinds_in, place_in
-from elvarn.service.record.solved import Ask, SolvedPath, charge_of, solved_path
+from elvarn.service.record.solved import Ask, SolvedPath, solved_path
 from elvarn.service.shop.settings import PathSettings, path_settings
 
 CURVE_POINTS = 9
@@ -144,8 +144,8 @@ def _gains(
         return nothing, nothing
     given = _substitutes(place, facts)
     filling, engine = path.filling, path.engine
-    charge = charge_of(path.routes, engine)
-    draws = [Draw(mass_flow(engine, filling, speed), STANDARD_AIR, engine.strokes, charge) for speed in speeds]
+    charge = path.draw.charge if path.draw else None
+    draws = [Draw(mass_flow(engine, filling, speed, charge), STANDARD_AIR, engine.strokes, charge) for speed in speeds]
     try:
         found = gains_of(path.routes, path.passages, given, draws)
     except NotEnoughData:

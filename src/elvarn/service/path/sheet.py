@@ -232,6 +232,8 @@ def _grade(path: SolvedPath, row: Row) -> Grade | None:
 def _basis(path: SolvedPath, row: Row, preset: units.Preset) -> str:
     if row.kind == ElementKind.PLENUM and row.area == inf:
         return "no loss counted"
+    if row.kind == ElementKind.COMPRESSOR:
+        return "its losses are in its efficiency"
     grade = _grade(path, row)
     if grade is None or row.area is None:
         known = any(path.passages[place] for place in row.places)

@@ -100,7 +100,8 @@ def shaped_build(session: Session, identifier: UUID, new: ShapedBuild) -> Build:
 
 
 def _shapes(job: Job, builds: Sequence[Build]) -> dict[str, Node]:
-    return named_paths(builds[0].cylinder_count, job.engine.bank_count if job.engine else 1)
+    engine = job.engine
+    return named_paths(builds[0].cylinder_count, engine.bank_count if engine else 1, bool(engine and engine.boosted))
 
 
 def _reshaped(tree: Node, places: dict[UUID, int], new: BuildCopy) -> Node:

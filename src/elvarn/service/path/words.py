@@ -25,7 +25,7 @@ from elvarn.service.record.engine import charge_density
 from elvarn.service.record.logs import last_drop
 from elvarn.service.record.places import features_of, kinds_in, place_in, surroundings_of
 from elvarn.service.record.said import combination_sentences
-from elvarn.service.record.solved import SolvedPath, absolute_at_plenum, air_gained
+from elvarn.service.record.solved import SolvedPath, absolute_at_plenum, air_gained, least_stated
 
 SAME_DEPRESSION = 0.02
 LOG_APART, LEAST_APART_KPA = 0.3, 0.7  # of a logged drop, and kPa: within both it is the same; choice, no source
@@ -129,7 +129,8 @@ def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
         upstream = (before.drop or 0) / losses.to_plenum if losses.to_plenum else 0
         verb = "take" if worst and len(worst.row.places) > 1 else "takes"
         lead = f"{_the(worst)} {verb} {_share(worst)} of all the drop. " if worst in runners else ""
-        share = f"[{100 * upstream:.0f} %](row-{before.row.label}) of the drop to the plenum"
+        known = " that is known" if losses.unknown else ""
+        share = f"[{100 * upstream:.0f} %](row-{before.row.label}) of the drop to the plenum{known}"
         ahead = f"Ahead of {'them' if worst in runners else 'the manifold'} {_the(before).lower()} is"
         text = f"{lead}{ahead} the biggest restriction, {share}.{_per_millimetre(before)}"
         yield sentence(text, _grade(path, before))
@@ -211,7 +212,7 @@ def _about_need(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
     shown = units.show(wanted * 1000, "power", preset, 0)
     factor = drawing_factor(engine.strokes, (1,))
     limit = path.settings.runner_drop_kpa * 1000
-    density = charge_density(engine)
+    density = charge_density(path.draw.charge if path.draw else None)
     need = demand.runner_need(wanted * 1000, engine.row.cylinder_count, density, factor, limit, engine.fuel_for_work)
     rule, low, high, physical = (
         units.show(q, "flow", preset, 0) for q in (need.rule, need.rule_low, need.rule_high, need.physical)
@@ -239,17 +240,30 @@ def _about_conflicts(path: SolvedPath) -> Iterator[Sentence]:
 
 
 def _about_charge(path: SolvedPath, boost: float) -> Iterator[Sentence]:
-    """What the compressor has to make for the boost, and how warm that is."""
+    """What the compressor has to make for the boost, whether it can, and how warm that is."""
     draw, losses = path.draw, path.losses
     if draw is None or draw.charge is None or losses is None or losses.choked:
         return
     charge, least = draw.charge, 1 + boost / STANDARD_AIR.pressure
+    limit = least_stated(path.known, "ratio_limit")
+    if limit is not None and losses.ratio > limit:
+        answer = f"The compressor has to make {losses.ratio:.2f} to 1 for {boost / 1000:.0f} kPa; it can {limit:g}."
+        yield sentence(answer, Grade.COMPUTED, "harm", action="Less boost, less drop, or another compressor.")
     warm = charge_temperature(charge, np.array([losses.ratio]), STANDARD_AIR.temperature)[0] - ZERO_CELSIUS
     answer = f"For {boost / 1000:.0f} kPa of boost at the plenum the compressor has to make {losses.ratio:.2f} to 1."
-    reason = f"Without the drops {least:.2f} would do. From the throttle on the air is counted at its own pressure and "
-    reason += f"at {warm:.0f} °C: compressor {100 * charge.efficiency:.0f} % and cooler {100 * charge.cooling:.0f} % "
-    reason += "effective, both assumed."
-    yield sentence(answer, Grade.ESTIMATED, "doubt", reason=reason)
+    reason = (
+        f"Without the drops {least:.2f} would do. Behind it the air is counted at its own pressure, in the plenum at "
+    )
+    reason += (
+        f"{warm:.0f} °C: compressor {100 * charge.efficiency:.0f} %{_if_assumed(path, 'efficiency_percent')}, cooler "
+    )
+    reason += f"{100 * charge.cooling:.0f} %{_if_assumed(path, 'cooling_percent')} effective."
+    stated = not _if_assumed(path, "efficiency_percent") and not _if_assumed(path, "cooling_percent")
+    yield sentence(answer, Grade.ESTIMATED, "plain" if stated else "doubt", reason=reason)
+
+
+def _if_assumed(path: SolvedPath, name: str) -> str:
+    return " (assumed)" if least_stated(path.known, name) is None else ""
 
 
 def _about_trust(path: SolvedPath) -> Iterator[Sentence]:

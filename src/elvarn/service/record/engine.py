@@ -92,6 +92,7 @@ def filling_of(
     session: Session,
     curves: CurveShelf,
     facts: EngineFacts,
+    charge: Charge | None,
     pulls: Sequence[PullReading],
     usual_percent: float,
     names: dict[UUID, str],
@@ -104,7 +105,7 @@ def filling_of(
     curve = curves.curves(session, [pull.id])[0]
     name = names.get(pull.card.build_id, "a build")
     air = weather_of(pull.card) or STANDARD_AIR
-    density = charge_density(facts, air)
+    density = charge_density(charge, air)
     drawn = [
         demand.air_from_brake_power(float(power), facts.displacement, float(rpm), facts.fuel_for_work)
         for rpm, power in zip(curve.engine_speed_rpm[::STRIDE], curve.power[::STRIDE], strict=True)
@@ -115,19 +116,24 @@ def filling_of(
     return Filling(speeds.tolist(), efficiency.tolist(), words, measured=True)
 
 
-def mass_flow(facts: EngineFacts, filling: Filling, rpm: float, air: Weather = STANDARD_AIR) -> float:
-    """Air that the engine draws at a speed, in kg/s."""
+def mass_flow(facts: EngineFacts, filling: Filling, rpm: float, charge: Charge | None) -> float:
+    """Air that the engine draws at a speed, in kg/s; filling is of the plenum's air."""
     volume = demand.air_demand(facts.displacement, rpm, filling.at(rpm))
-    return volume * charge_density(facts, air)
+    return volume * charge_density(charge)
 
 
-def charge_density(facts: EngineFacts, air: Weather = STANDARD_AIR) -> float:
+def charge_density(charge: Charge | None, air: Weather = STANDARD_AIR) -> float:
     """Density of the air in the plenum [kg/m³]: outside, or at the boost and as warm as it is behind the cooler."""
-    if not facts.boost:
+    if charge is None:
         return density_ideal(air)
-    ratio = 1 + facts.boost / air.pressure
-    warm = charge_temperature(Charge(facts.boost, frozenset()), np.array([ratio]), air.temperature)
+    ratio = 1 + charge.boost / air.pressure
+    warm = charge_temperature(charge, np.array([ratio]), air.temperature)
     return density_ideal(air) * ratio * air.temperature / float(warm[0])
+
+
+def usual_charge(facts: EngineFacts) -> Charge | None:
+    """The charge of a boosted engine of whose compressor and cooler nothing is stated; None without boost."""
+    return Charge(facts.boost, frozenset()) if facts.boost else None
 
 
 def inlet_mach_index(facts: EngineFacts, rpm: float) -> float | None:

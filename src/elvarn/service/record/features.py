@@ -75,7 +75,9 @@ class SectionSpec:
 
 @given
 class PartFeatures:
-    """What a part offers. Empty means that nobody said; an empty list that there is none."""
+    """What a part offers. Empty means that nobody said; an empty list that there is none. Of a compressor: its
+    isentropic efficiency and the highest pressure ratio; of a cooler: the part of the heat above outside that it takes
+    out, and its drop at a flow of outside air."""
 
     inlet: JointSpec | None = None
     outlet: JointSpec | None = None
@@ -98,6 +100,11 @@ class PartFeatures:
     bank_angle_deg: Degrees | None = None
     casting: str | None = None
     welded: bool | None = None
+    efficiency_percent: Percent | None = None
+    ratio_limit: Number | None = None
+    cooling_percent: Percent | None = None
+    drop_kpa: Kilopascals | None = None
+    drop_at_cfm: CubicFeet | None = None
     sections: list[SectionSpec] = field(default_factory=list)
     bends: list[BendSpec] = field(default_factory=list)
     ribbed: bool = False

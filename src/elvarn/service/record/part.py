@@ -8,7 +8,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.constants import REFERENCE_DEPRESSION
+from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import effective_area, volume_flow_of
 from elvarn.core.likeness import signature_of
@@ -86,9 +86,13 @@ class PartFacts:
             areas = [effective_area(flow_of(r), r.pulled_pa) for r in kept]
             mean = volume_flow_of(sum(areas) / len(areas), REFERENCE_DEPRESSION)
             return measured(mean, REFERENCE_DEPRESSION, bore_in, bore_out)
+        stated = self.features
+        if kind == ElementKind.COOLER and stated.drop_kpa and stated.drop_at_cfm:
+            flow = measured(stated.drop_at_cfm * CUBIC_FOOT_PER_MINUTE, stated.drop_kpa * 1000, bore_in, bore_out)
+            return replace(flow, grade=Grade.RULE)
         if bore_in is not None:
             return estimated(kind, self.geometry(kind, bore_in, bore_out, cylinder))
-        if kind == ElementKind.PLENUM:
+        if kind in (ElementKind.PLENUM, ElementKind.COMPRESSOR):
             return lossless()
         return self._as_advertised(kind)
 

@@ -11,7 +11,7 @@ from elvarn.service.record.part import PartFacts
 from elvarn.service.record.solved import SolvedPath
 from elvarn.store.models import BuildNode
 
-KINDS = ("filter", "tube", "meter", "throttle", "adapter", "manifold", "inlet", "head")
+KINDS = ("filter", "tube", "meter", "restrictor", "throttle", "adapter", "manifold", "inlet", "head")
 
 
 @dataclass(frozen=True)

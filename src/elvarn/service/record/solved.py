@@ -1,6 +1,6 @@
 """The air path of a build as the core solves it, as it is or changed in thought."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from math import inf
@@ -13,7 +13,7 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
-from elvarn.core.path.charge import Charge
+from elvarn.core.path.charge import USUAL_COOLING, USUAL_EFFICIENCY, Charge
 from elvarn.core.path.engine_losses import Draw, EngineLosses, drops_to_plenum, engine_losses
 from elvarn.core.path.passage import Geometry, Passage, estimated, with_bore
 from elvarn.core.path.port_flow import PortFlow, port_flow
@@ -30,6 +30,8 @@ from elvarn.store.models import Build, BuildNode
 
 LEAST_RPM = 1000
 SPEED_STEP_RPM = 50
+CHARGING = ("compressor", "cooler")
+COMPRESSOR, COOLER = ElementKind.COMPRESSOR, ElementKind.COOLER
 BEHIND_COMPRESSOR = (
     ElementKind.THROTTLE,
     ElementKind.ADAPTER,
@@ -122,11 +124,10 @@ def solved_path(
     if engine is not None and engine.row.cylinder_count == build.cylinder_count:
         rpm = _speed(engine, record, ask.rpm)
         pulls = [*record.valid_pulls(record.stock_build), *record.valid_pulls(build)]
-        filling = filling_of(
-            session, curves, engine, pulls, settings.filling_percent, {b.id: b.name for b in record.builds}
-        )
-        charge = charge_of(found, engine, ratio)
-        draw = Draw(mass_flow(engine, filling, rpm), STANDARD_AIR, engine.strokes, charge)
+        charge = charge_of(found, known, engine, ratio)
+        names = {b.id: b.name for b in record.builds}
+        filling = filling_of(session, curves, engine, charge, pulls, settings.filling_percent, names)
+        draw = Draw(mass_flow(engine, filling, rpm, charge), STANDARD_AIR, engine.strokes, charge)
         losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
     return SolvedPath(
         record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, ask.cylinder, places,
@@ -134,12 +135,32 @@ def solved_path(
     )  # fmt: skip
 
 
-def charge_of(found: Routes, engine: EngineFacts, ratio: float | None = None) -> Charge | None:
-    """What compressor and cooler make of the air from the throttle on; None without boost."""
+def charge_of(
+    found: Routes, known: Sequence[PartFacts | None], engine: EngineFacts, ratio: float | None = None
+) -> Charge | None:
+    """What compressor and cooler make of the air behind them; None without boost. As their parts state it, else as is
+    usual; in a path without a compressor one is thought of in front of the throttle, with a cooler."""
     if not engine.boost:
         return None
-    behind = frozenset(place for place, element in enumerate(found.elements) if element.kind in BEHIND_COMPRESSOR)
-    return Charge(engine.boost, behind, ratio=ratio)
+    at = {kind: [n for n, one in enumerate(found.elements) if one.kind is kind] for kind in (COMPRESSOR, COOLER)}
+    efficiency, cooling = (least_stated(known, name) for name in ("efficiency_percent", "cooling_percent"))
+    if not at[COMPRESSOR]:
+        behind = frozenset(n for n, one in enumerate(found.elements) if one.kind in BEHIND_COMPRESSOR)
+        return Charge(engine.boost, behind, ratio=ratio)
+    return Charge(
+        engine.boost,
+        frozenset(at[COMPRESSOR]),
+        USUAL_EFFICIENCY if efficiency is None else efficiency / 100,
+        0.0 if not at[COOLER] else USUAL_COOLING if cooling is None else cooling / 100,
+        frozenset(at[COOLER]),
+        ratio,
+    )
+
+
+def least_stated(known: Sequence[PartFacts | None], name: str) -> float | None:
+    """A figure that is stated of compressor or cooler, the least where there are several; None where it isn't."""
+    found = (getattr(facts.features, name) for facts in known if facts is not None and facts.part.kind in CHARGING)
+    return min((value for value in found if value is not None), default=None)
 
 
 def absolute_at_plenum(path: SolvedPath) -> float:
@@ -149,9 +170,7 @@ def absolute_at_plenum(path: SolvedPath) -> float:
 
 def losses_air(path: SolvedPath) -> float | None:
     """Air that the engine draws, as volume of outside air."""
-    if path.engine is None or path.filling is None:
-        return None
-    return mass_flow(path.engine, path.filling, path.rpm) / density_ideal(STANDARD_AIR)
+    return None if path.draw is None else path.draw.mass_flow / density_ideal(STANDARD_AIR)
 
 
 def drops_over_speed(path: SolvedPath) -> tuple[list[int], list[float | None]]:
@@ -159,7 +178,7 @@ def drops_over_speed(path: SolvedPath) -> tuple[list[int], list[float | None]]:
     if path.engine is None or path.filling is None or path.draw is None:
         return [], []
     speeds = np.arange(LEAST_RPM, highest_speed(path.engine, path.record) + 1, SPEED_STEP_RPM)
-    at_full = mass_flow(path.engine, FULL, 1.0)
+    at_full = mass_flow(path.engine, FULL, 1.0, path.draw.charge)
     flows = at_full * speeds * np.interp(speeds, path.filling.speed_rpm, path.filling.efficiency)
     drops = drops_to_plenum(path.routes, path.passages, flows, path.draw)
     return speeds.tolist(), [float(drop) if np.isfinite(drop) else None for drop in drops]
@@ -200,7 +219,7 @@ def _passage(node: BuildNode, known: PartFacts | None, change: Change | None) ->
     passage = known.passage(kind, node.cylinder) if known else None
     if passage is None and known and node.cylinder is not None:
         passage = _of_any_runner(known, kind)
-    if passage is None and kind == ElementKind.PLENUM:
+    if passage is None and kind in (ElementKind.PLENUM, ElementKind.COMPRESSOR):
         passage = Passage(inf, inf, inf, Grade.ESTIMATED)
     if change is None or change.bore_mm is None:
         return passage

@@ -26,7 +26,9 @@ from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
 
 PAGE = 60  # cards
-KINDS = ("filter", "tube", "meter", "throttle", "adapter", "manifold", "head", "inlet")  # in the order of the air
+KINDS = (  # in the order of the air
+    "inlet", "filter", "tube", "restrictor", "meter", "compressor", "cooler", "throttle", "adapter", "manifold", "head",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,19 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from elvarn.store.models.base import AsTyped, Base, ByPerson, Revised, Versioned, one_of
 
-PART_KINDS = ("inlet", "filter", "tube", "meter", "throttle", "adapter", "manifold", "head")
+PART_KINDS = (
+    "inlet",
+    "filter",
+    "tube",
+    "meter",
+    "throttle",
+    "adapter",
+    "manifold",
+    "head",
+    "restrictor",
+    "compressor",
+    "cooler",
+)
 
 
 class Part(ByPerson, Versioned, AsTyped, Revised, Base):

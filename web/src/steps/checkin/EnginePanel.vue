@@ -156,24 +156,19 @@ defineExpose({ focus: () => name.value?.select() })
     <TextField v-model="form.limit" label="Rev limit, rpm" small place="engine.limit_rpm" />
     <TextField v-model="form.compression" label="Compression ratio" small place="engine.compression_ratio" />
     <TextField v-model="form.order" label="Firing order" class="two" small place="engine.firing_order" />
+    <TextField v-model="form.valves" label="Intake valves" small place="engine.inlet_valve_count" />
+    <TextField v-model="form.valve" label="Valve size, mm" small place="engine.inlet_valve_mm" />
+    <TextField v-model="form.opens" label="In opens, °BTDC" small place="engine.inlet_opens_deg" />
+    <TextField v-model="form.closes" label="In closes, °ABDC" small place="engine.inlet_closes_deg" />
+    <TextField v-model="form.exhaustOpens" label="Ex opens, °BBDC" small place="engine.exhaust_opens_deg" />
     <TextField
-      v-model="form.valves"
-      label="Intake valves per cylinder"
+      v-model="form.exhaustCloses"
+      label="Ex closes, °ATDC"
       small
-      place="engine.inlet_valve_count"
+      place="engine.exhaust_closes_deg"
     />
-    <TextField v-model="form.valve" label="Intake valve diameter, mm" small place="engine.inlet_valve_mm" />
-    <TextField v-model="form.opens" label="Intake opens, ° BTDC" small place="engine.inlet_opens_deg" />
-    <TextField v-model="form.closes" label="closes °" small place="engine.inlet_closes_deg" />
-    <TextField
-      v-model="form.exhaustOpens"
-      label="Exhaust opens, ° BBDC"
-      small
-      place="engine.exhaust_opens_deg"
-    />
-    <TextField v-model="form.exhaustCloses" label="closes °" small place="engine.exhaust_closes_deg" />
     <TextField v-model="form.lift" label="Timed at lift, mm" small place="engine.cam_lift_mm" />
-    <TextField v-model="form.injector" label="Injector flow, cc/min" small place="engine.injector_cc_min" />
+    <TextField v-model="form.injector" label="Injector, cc/min" small place="engine.injector_cc_min" />
     <TextField v-model="form.rated" label="Rated at, kPa" small place="engine.injector_rated_kpa" />
     <TextField v-model="form.rail" label="Rail pressure, kPa" small place="engine.rail_kpa" />
     <ChoiceField v-model="form.fuel" label="Fuel" :options="FUELS" small @update:model-value="rest" />

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** A new job. A part that came by post needs a name and its number of runners; the first figure comes right after. */
 import Button from 'primevue/button'
-import { computed, ref, type Ref } from 'vue'
+import { computed, ref, watch, type Ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { api, newId, problemIn, problemOf, told, type Problem } from '@/api/client'
+import AirPath from '@/airpath/AirPath.vue'
+import { api, newId, problemIn, problemOf, told, type Problem, type Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { forgetDraft, useDraft } from '@/ui/draft'
@@ -13,6 +14,7 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import { useSession } from '@/frame/session'
 import ShopMark from '@/frame/ShopMark.vue'
 import TextField from '@/ui/TextField.vue'
+import CheckField from '@/ui/CheckField.vue'
 import ChoiceField from '@/ui/ChoiceField.vue'
 
 const router = useRouter()
@@ -23,16 +25,55 @@ const part = ref('')
 const customer = ref('')
 const runners = ref('')
 const title = ref('')
-const engine = ref({ name: '', layout: 'inline', banks: '1', bore: '', stroke: '', limit: '' })
+const engine = ref({
+  name: '',
+  layout: 'inline',
+  banks: '1',
+  bore: '',
+  stroke: '',
+  limit: '',
+  boosted: false,
+  boost: '',
+  /** Cylinders of each bank, where they are not numbered bank by bank: "1 3 5 7 / 2 4 6 8". */
+  numbered: '',
+})
+const shape = ref('one plenum')
 const use = ref('')
 const low = ref('')
 const high = ref('')
-const fields = { kind, part, customer, runners, title, engine, use, low, high }
+const fields = { kind, part, customer, runners, title, engine, use, low, high, shape }
 for (const [name, one] of Object.entries(fields)) useDraft<unknown>(`new-job.${name}`, one as Ref<unknown>)
 const problem = ref<Problem>()
 provideRefusal(problem)
 const posted = computed(() => kind.value === 'port_by_post')
+const banked = computed(() =>
+  engine.value.numbered
+    .split('/')
+    .map((b) => b.trim())
+    .filter(Boolean),
+)
+const asked = computed(() => ({
+  runner_count: Number(runners.value),
+  bank_count: Number(engine.value.banks) || 1,
+  boosted: engine.value.boosted,
+  bank: banked.value,
+}))
+/** What stock can look like, as it is drawn; what can't be asked for yet shows what was drawn last. */
+const shapes = ref<Schemas['ShapeView'][]>([])
+watch(
+  asked,
+  async (query) => {
+    const { runner_count: n, bank_count: b } = query
+    if (!Number.isInteger(n) || n < 1 || n > 16 || !Number.isInteger(b) || b < 1 || b > Math.min(4, n)) return
+    const found = await api.GET('/api/shapes', { params: { query } })
+    if (found.data) shapes.value = found.data
+  },
+  { immediate: true },
+)
+const drawn = computed(() => shapes.value.find((s) => s.name === shape.value) ?? shapes.value[0])
 const LAYOUTS = ['single', 'inline', 'vee', 'flat'].map((value) => ({ label: value, value }))
+
+const pathHeight = computed(() => Math.max(96, Math.min(220, 22 * (Number(runners.value) || 4) + 20)))
 
 function refuse(detail: string, path: string): void {
   problem.value = { ...problemOf(detail, 'invalid'), path }
@@ -54,6 +95,8 @@ async function make(): Promise<void> {
     use: use.value || null,
     band_low_rpm: sent(low.value),
     band_high_rpm: sent(high.value),
+    shape: posted.value ? undefined : drawn.value?.name,
+    banks: banked.value.map((bank) => (bank.match(/\d+/g) ?? []).map(Number)),
   }
   try {
     await told(api.PUT('/api/jobs/{job_id}', { params: { path: { job_id: id } }, body }))
@@ -73,6 +116,8 @@ function engineBody() {
     bore_mm: sent(e.bore),
     stroke_mm: sent(e.stroke),
     limit_rpm: sent(e.limit),
+    boosted: e.boosted,
+    boost_kpa: e.boosted ? sent(e.boost) : null,
   }
 }
 
@@ -115,6 +160,29 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: leave }])
         <TextField label="Use" v-model="use" placeholder="road, hill climb, work boat" />
         <TextField label="rpm band from" v-model="low" inputmode="numeric" place="band_low_rpm" />
         <TextField label="rpm band to" v-model="high" inputmode="numeric" place="band_high_rpm" />
+        <CheckField v-model="engine.boosted" label="Boosted" />
+        <TextField v-if="engine.boosted" label="Boost, kPa" v-model="engine.boost" place="engine.boost_kpa" />
+        <TextField
+          v-if="Number(engine.banks) > 1"
+          wide
+          label="Cylinders by bank, if not numbered bank by bank: 1 3 5 7 / 2 4 6 8"
+          v-model="engine.numbered"
+          place="banks"
+        />
+        <fieldset v-if="drawn" class="wide shapes">
+          <legend>Stock air path</legend>
+          <button
+            v-for="s in shapes"
+            :key="s.name"
+            type="button"
+            class="way"
+            :aria-pressed="s.name === drawn.name"
+            @click="shape = s.name"
+          >
+            {{ s.name }}
+          </button>
+          <AirPath :tree="drawn.path" size="band" :height="pathHeight" :label="`Air path: ${drawn.name}`" />
+        </fieldset>
       </template>
       <ProblemNote v-if="problem" class="wide" :problem="problem" />
       <Button type="submit" class="wide go">
@@ -143,6 +211,26 @@ header a {
 }
 .space {
   flex: 1;
+}
+.shapes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+.shapes legend {
+  padding: 0 0 4px;
+  font: 500 15px var(--narrow);
+}
+.shapes :last-child {
+  flex-basis: 100%;
+}
+.shapes [aria-pressed='true'] {
+  border-color: var(--dye);
+  background: var(--dye-wash);
+  font-weight: 600;
 }
 form {
   display: grid;

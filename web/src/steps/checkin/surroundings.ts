@@ -17,6 +17,7 @@ export interface RuleForm {
 export const RULES: { kind: RuleKind; label: string; bore: boolean }[] = [
   { kind: 'stock_casting', label: 'stock casting only', bore: false },
   { kind: 'throttle_bore', label: 'throttle bore limited', bore: true },
+  { kind: 'restrictor_bore', label: 'restrictor bore limited', bore: true },
   { kind: 'spacer', label: 'no spacer or adapter', bore: false },
   { kind: 'welding', label: 'no welding', bore: false },
 ]

@@ -31,6 +31,8 @@ const emit = defineEmits<{
 const QUANTITIES: Record<string, string[]> = {
   plenum: ['bore', 'length', 'volume', 'opening'],
   throttle: ['bore', 'length', 'shaft'],
+  restrictor: ['bore', 'bore_out', 'length', 'entry_radius'],
+  compressor: ['bore', 'bore_out'],
   runner: ['bore', 'bore_out', 'length', 'entry_radius'],
 }
 const WORDS: Record<string, string> = {
@@ -46,10 +48,21 @@ const WORDS: Record<string, string> = {
 /** A runner is read at the bench, in its series; any other element here, by itself. */
 const quantities = computed(() => [
   ...(QUANTITIES[props.element.kind] ?? ['bore', 'bore_out', 'length']),
-  ...(['runner', 'plenum'].includes(props.element.kind) ? [] : ['flow']),
+  ...(['runner', 'plenum', 'compressor'].includes(props.element.kind) ? [] : ['flow']),
 ])
 const PLACEHOLDERS: Record<string, string> = { volume: '3.1 L', flow: '620 CFM at 28 inH2O' }
-const PUT_IN = ['inlet', 'filter', 'tube', 'meter', 'throttle', 'adapter', 'plenum']
+const PUT_IN = [
+  'inlet',
+  'filter',
+  'tube',
+  'restrictor',
+  'meter',
+  'compressor',
+  'cooler',
+  'throttle',
+  'adapter',
+  'plenum',
+]
 const AS_IT_IS = 'as it is'
 const quantity = ref('bore')
 const typed = ref('')
