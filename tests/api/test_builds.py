@@ -177,3 +177,42 @@ def test_an_unmeasured_element_is_told_from_a_measured_one(shop):
     assert (first["ceiling"]["text"], second["ceiling"]) == ("276", None)
     assert nodes[0]["element"]["bore_mm"] is None
     assert nodes[0]["element"]["ceiling"] is None
+
+
+class TestTakingBack:
+    def copy(self, shop, job):
+        stock, identifier = shop.builds(job)[0], new_id()
+        shop.kept(shop.put(f"/build-copies/{identifier}", {"person_id": shop.person, "copy_of": stock["id"]}))
+        return next(b for b in shop.builds(job) if b["id"] == identifier)
+
+    def test_a_build_is_named_anew_on_the_version_that_was_seen(self, shop):
+        job = shop.job(4, "whole_job")
+        build = self.copy(shop, job)
+        rename = {"version": build["version"], "name": "  with   the box "}
+        assert shop.client.patch(f"/api/builds/{build['id']}/name", json=rename).status_code == 200
+        assert shop.builds(job)[1]["name"] == "with the box"
+        assert shop.client.patch(f"/api/builds/{build['id']}/name", json=rename).status_code == 409
+        taken = {"version": shop.builds(job)[1]["version"], "name": "STOCK"}
+        refused = shop.client.patch(f"/api/builds/{build['id']}/name", json=taken)
+        assert (refused.status_code, refused.json()["path"]) == (422, "name")
+
+    def test_one_that_nothing_rests_on_is_taken_away(self, shop):
+        job = shop.job(4, "whole_job")
+        build = self.copy(shop, job)
+        gone = shop.client.delete(f"/api/builds/{build['id']}", params={"version": build["version"]})
+        assert gone.status_code == 204
+        assert [b["name"] for b in shop.builds(job)] == ["stock"]
+        assert shop.client.delete(f"/api/builds/{build['id']}", params={"version": 1}).status_code == 404
+
+    def test_stock_stays_and_so_does_what_was_measured_with(self, shop):
+        job = shop.job(4, "whole_job")
+        stock = shop.builds(job)[0]
+        refused = shop.client.delete(f"/api/builds/{stock['id']}", params={"version": stock["version"]})
+        assert "held against" in refused.json()["detail"]
+        cut = shop.cut(job)
+        shop.series(job, shop.setup(job), cut, [200])
+        ported = shop.builds(job)[1]
+        refused = shop.client.delete(f"/api/builds/{ported['id']}", params={"version": ported["version"]})
+        assert refused.status_code == 422
+        assert "1 reading rests on" in refused.json()["detail"]
+        assert len(shop.builds(job)) == 2

@@ -113,7 +113,7 @@ def test_a_bore_typed_in_inches_is_asked_about_in_place(page):
     open_job(page, "Tarnholt 1.2 kit car")
     go(page, "p", "path")
     expect(page.get_by_role("table", name="Loss ledger")).to_be_visible()
-    for _ in range(4):
+    for _ in range(6):
         page.keyboard.press("ArrowRight")
     panel = page.get_by_role("region", name="Throttle")
     entry = panel.get_by_label("bore of Throttle")
@@ -182,3 +182,22 @@ def test_a_job_like_an_earlier_one_opens_at_take_in(page, url):
     page.get_by_role("button", name=re.compile("New job from this one")).click()
     expect(page.get_by_text("copied from Box to be copied")).to_be_visible()
     expect(page.get_by_label("Job name")).to_have_value("Box to be copied, again")
+
+
+def test_a_build_is_named_anew_and_taken_away_by_key(page):
+    open_job(page, "Tarnholt 1.2 kit car")
+    go(page, "p", "path")
+    expect(page.get_by_role("group", name="Air path, stock", exact=True)).to_be_visible()
+    page.keyboard.press("c")
+    builds = page.get_by_role("group", name="Builds")
+    expect(builds.get_by_role("button")).to_have_count(2)
+    page.keyboard.press("n")
+    expect(page.get_by_label("Name of this build")).to_be_focused()
+    page.keyboard.press("Control+a")
+    page.keyboard.type("larger cooler")
+    page.keyboard.press("Enter")
+    expect(builds.get_by_role("button", name="larger cooler")).to_have_class("on")
+    expect(page.get_by_label("Name of this build")).to_be_hidden()
+    page.keyboard.press("n")
+    page.get_by_role("button", name="Take this build away").press("Enter")
+    expect(builds.get_by_role("button")).to_have_count(1)

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.depends import Curves, Sessions, Snapshots, Solutions, Units, resources
 from elvarn.api.strict import StrictRoute
-from elvarn.service.path import builds, sheet, variants
+from elvarn.service.path import builds, sheet, taking_back, variants
 from elvarn.service.path import candidate_sheet as path_candidate_sheet
 from elvarn.service.record import difference as record_difference
 from elvarn.service.record.solved import Ask
@@ -96,6 +96,19 @@ def standings(
 def add_build(build_id: UUID, new: builds.NewBuild, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
         return Kept(builds.add_build(session, build_id, new).id)
+
+
+@router.patch("/builds/{build_id}/name")
+def rename_build(build_id: UUID, change: taking_back.BuildName, sessions: Sessions) -> Kept:
+    with sessions.begin() as session:
+        return Kept(taking_back.rename_build(session, build_id, change).id)
+
+
+@router.delete("/builds/{build_id}", status_code=204)
+def delete_build(build_id: UUID, version: int, sessions: Sessions) -> None:
+    """Take a build away that nothing rests on."""
+    with sessions.begin() as session:
+        taking_back.delete_build(session, build_id, version)
 
 
 @router.patch("/builds/{build_id}")

@@ -1513,8 +1513,8 @@ export interface paths {
         };
         /**
          * Shapes
-         * @description Air paths that an engine can have left the factory with, as they are drawn; `bank` names a bank's cylinders, as in
-         *     "1 3 5 7", where they are not numbered bank by bank.
+         * @description Air paths that an engine can have left the factory with, as they are drawn; `bank` names a bank's cylinders, as
+         *     in "1 3 5 7", where they are not numbered bank by bank.
          */
         get: operations["shapes_api_shapes_get"];
         put?: never;
@@ -1736,11 +1736,32 @@ export interface paths {
         /** Add Build */
         put: operations["add_build_api_builds__build_id__put"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Build
+         * @description Take a build away that nothing rests on.
+         */
+        delete: operations["delete_build_api_builds__build_id__delete"];
         options?: never;
         head?: never;
         /** Mount Part */
         patch: operations["mount_part_api_builds__build_id__patch"];
+        trace?: never;
+    };
+    "/api/builds/{build_id}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Rename Build */
+        patch: operations["rename_build_api_builds__build_id__name_patch"];
         trace?: never;
     };
     "/api/jobs/{job_id}/bench": {
@@ -2935,6 +2956,16 @@ export interface components {
             after: string;
             /** Lines */
             lines: string[];
+        };
+        /**
+         * BuildName
+         * @description A name for a build, on the version that was seen.
+         */
+        BuildName: {
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
         };
         /** BuildView */
         BuildView: {
@@ -12374,6 +12405,37 @@ export interface operations {
             };
         };
     };
+    delete_build_api_builds__build_id__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     mount_part_api_builds__build_id__patch: {
         parameters: {
             query?: never;
@@ -12386,6 +12448,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Mounting"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_build_api_builds__build_id__name_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildName"];
             };
         };
         responses: {

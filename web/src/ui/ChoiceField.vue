@@ -27,3 +27,10 @@ const value = defineModel<T>({ required: true })
     />
   </div>
 </template>
+
+<style scoped>
+.field,
+.field :deep(.p-select) {
+  min-width: 0;
+}
+</style>

@@ -1,6 +1,12 @@
 """What is asked of the database more than once, by noun. Where jobs, parts or builds are named, they may be many."""
 
-from elvarn.store.queries.builds import builds_of, builds_with_parts, next_build_sequence
+from elvarn.store.queries.builds import (
+    builds_of,
+    builds_with_parts,
+    drop_build,
+    next_build_sequence,
+    rests_on_build,
+)
 from elvarn.store.queries.capture import CapturePlace, KeptFigure, capture_place, keep_figure
 from elvarn.store.queries.handed import handed_sheets
 from elvarn.store.queries.jobs import (
@@ -71,6 +77,7 @@ __all__ = [
     "count_on_shelf",
     "count_open_jobs",
     "dimensions_of",
+    "drop_build",
     "dynos",
     "files_that_were_read",
     "flows_in_jobs",
@@ -114,6 +121,7 @@ __all__ = [
     "pulls_of_file",
     "recordings_of",
     "refits_of_bench",
+    "rests_on_build",
     "rows_of_log",
     "rows_of_pull",
     "shelf_page",

@@ -306,6 +306,7 @@ form {
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 8px 14px;
   align-content: start;
+  align-items: end;
 }
 form :deep(.p-inputtext),
 form :deep(.p-select) {

@@ -91,11 +91,12 @@ const form = defineModel<SurroundingsForm>({ required: true })
 }
 .rule {
   display: grid;
-  grid-template-columns: 190px minmax(0, 110px) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) 120px;
   gap: 4px 14px;
   align-items: end;
 }
 .rule > :last-child:not(:first-child) {
-  grid-column: 3;
+  grid-column: 1 / -1;
+  margin-bottom: 6px;
 }
 </style>

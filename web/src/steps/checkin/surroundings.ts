@@ -23,7 +23,7 @@ export const RULES: { kind: RuleKind; label: string; bore: boolean }[] = [
 ]
 export const BRAKES = [
   { label: 'not asked yet', value: null },
-  { label: 'by intake vacuum', value: 'vacuum' },
+  { label: 'vacuum', value: 'vacuum' },
   { label: 'otherwise', value: 'other' },
   { label: 'none', value: 'none' },
 ]

@@ -23,6 +23,7 @@ import { useOnScreen } from '@/frame/onScreen'
 import BuildDifference from './BuildDifference.vue'
 import ElementPanel from './ElementPanel.vue'
 import LossLedger from './LossLedger.vue'
+import BuildName from './BuildName.vue'
 import PathHead from './PathHead.vue'
 import PathStory from './PathStory.vue'
 import { listed, redrawn, shelfKind, smallestBore, together, useThought } from './thought'
@@ -70,11 +71,25 @@ const {
   putIn,
   takeOut,
   shape,
+  rename,
+  remove,
 } = useBuilds(jobId, build, async () => {
   await reload()
   selected.value = undefined
-  buildIndex.value = -1
+  if (!naming.value) buildIndex.value = -1
 })
+const naming = ref(false)
+/** Named or taken away: the screen stays at the build, or goes to the latest. */
+async function nameBuild(name: string): Promise<void> {
+  await rename(name)
+  if (!refusal.value) naming.value = false
+}
+async function removeBuild(): Promise<void> {
+  await remove()
+  if (refusal.value) return
+  naming.value = false
+  buildIndex.value = -1
+}
 const tree = computed(() => build.value && redrawn(build.value.path, thoughts.value))
 const row = computed(() => solution.value?.rows.find((r) => r.node_ids.includes(selected.value ?? '')))
 const candidates = computed(() => {
@@ -168,6 +183,7 @@ useKeys([
   { key: 'x', says: 'shares at engine speed / one port on the bench', run: turnBench },
   { key: 'z', says: 'clear what-if', run: putBack },
   { key: 'c', says: 'copy build with what-if parts', run: () => void keepAsBuild(swaps.value) },
+  { key: 'n', says: 'name this build, or take it away', run: () => (naming.value = true) },
   { key: 'k', says: 'candidates', run: () => void router.push(candidates.value) },
   {
     key: 'v',
@@ -184,6 +200,14 @@ const sentences = computed(() => solution.value?.margin ?? [])
 <template>
   <Screen v-if="job && build && tree">
     <PathHead :job="job" :build="build" :solution="solution" @choose="(i) => (buildIndex = i)" />
+    <BuildName
+      v-if="naming"
+      :key="build.id"
+      :build="build"
+      @rename="nameBuild"
+      @remove="removeBuild"
+      @leave="naming = false"
+    />
     <BuildDifference :first="job.builds[0]" :build="build" />
     <AirPath
       :tree="tree"

@@ -54,5 +54,21 @@ export function useBuilds(
       ),
     )
 
-  return { problem, keepAsBuild, putIn, takeOut, shape }
+  const of = () => ({ path: { build_id: build.value?.id ?? '' } })
+  const rename = (name: string) =>
+    tried(() =>
+      told(
+        api.PATCH('/api/builds/{build_id}/name', {
+          params: of(),
+          body: { version: build.value?.version ?? 0, name },
+        }),
+      ),
+    )
+  const remove = () =>
+    tried(() => {
+      const query = { version: build.value?.version ?? 0 }
+      return told(api.DELETE('/api/builds/{build_id}', { params: { ...of(), query } }))
+    })
+
+  return { problem, keepAsBuild, putIn, takeOut, shape, rename, remove }
 }
