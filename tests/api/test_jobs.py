@@ -136,7 +136,12 @@ class TestTheShapeOfStock:
         banks = [[1, 3, 5, 7], [2, 4, 6, 8]]
         job = shop.job(8, "whole_job", engine=engine, banks=banks)
         runners = [e for e in _listed(shop.builds(job)[0]["path"]) if e["kind"] == "runner"]
-        assert {e["cylinder"]: e["bank"] for e in runners} == {n: 1 if n % 2 else 2 for n in range(1, 9)}
+        by_bank = {n: 1 if n % 2 else 2 for n in range(1, 9)}
+        assert {e["cylinder"]: e["bank"] for e in runners} == by_bank
+        again, shape = new_id(), "a throttle and plenum for each bank"
+        shop.kept(shop.put(f"/shaped-builds/{again}", {"person_id": shop.person, "job_id": job, "shape": shape}))
+        shaped = [e for e in _listed(shop.builds(job)[1]["path"]) if e["kind"] == "runner"]
+        assert {e["cylinder"]: e["bank"] for e in shaped} == by_bank
 
     def test_shapes_are_offered_as_they_are_drawn(self, shop):
         found = shop.get("/shapes", runner_count=4, bank_count=2, boosted=True, bank=["1 4", "2,3"])

@@ -1,19 +1,33 @@
 """An evening at the dyno: twelve files dropped at once, by keyboard alone to which design for which use."""
 
 import re
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import numpy as np
 import pytest
 from playwright.sync_api import expect
 
+from dev.trial import running
 from tests.browser.flows import go, ready
 from tests.browser.test_whole_job import RPM, drop_by_key, dyno_file, new_whole_job
 
 STOCK = 231 - ((RPM - 4500) / 300) ** 2
+ROOT = Path(__file__).resolve().parents[2]
 CUT, COPY = "stage 1, clean-up", "stage 1, clean-up, copy"
 CURVES = {"stock": STOCK, CUT: STOCK + (RPM - 4800) / 180, COPY: STOCK + 9}
 NAMES = [f"{name} {k}" for name in CURVES for k in ("a", "b", "c")]
 UNNAMED = ["0010", "0011", "0012"]
+
+
+@pytest.fixture(scope="module")
+def url():
+    """A server of its own: what these pulls repeat within would teach the dyno of every other test."""
+    with TemporaryDirectory(prefix="elvarn-evening-") as name:
+        folder = Path(name)
+        folder.chmod(0o755)
+        with running(ROOT, folder) as address:
+            yield address
 
 
 def evening(draws):

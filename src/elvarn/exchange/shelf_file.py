@@ -32,8 +32,9 @@ FIGURES = ("mass_kg", "price", "lead_days")
 DIMENSIONS = ("bore_mm", "bore_out_mm", "length_mm", "volume_l")
 ADVERTISED = tuple(f"advertised_{name}" for name in DIMENSIONS)
 MEASURED = tuple(f"measured_{name}" for name in DIMENSIONS)
-FEATURES = ("height_mm", "front_length_mm", "boost_kpa")
-COLUMNS = (*TEXTS, *FIGURES, *ADVERTISED, *MEASURED, "measured_flow_cfm", "at_inh2o", *FEATURES)
+FEATURES = ("height_mm", "front_length_mm", "boost_kpa", "runners", "port_pitch_mm", "bank_angle_deg")
+FEATURE_WORDS = ("head_flange", "casting")
+COLUMNS = (*TEXTS, *FIGURES, *ADVERTISED, *MEASURED, "measured_flow_cfm", "at_inh2o", *FEATURES, *FEATURE_WORDS)
 
 
 @dataclass(frozen=True)
@@ -68,7 +69,8 @@ def write_shelf_table(records: list[ShelfRecord]) -> str:
         figures += [record.advertised.get(name) for name in DIMENSIONS]
         figures += [record.measured.get(name) for name in DIMENSIONS]
         figures += [record.flow_cfm, record.depression_inh2o, *(record.features.get(name) for name in FEATURES)]
-        rows.append([getattr(record, name) for name in TEXTS] + [_text(figure) for figure in figures])
+        words = [record.features.get(name) or "" for name in FEATURE_WORDS]
+        rows.append([getattr(record, name) for name in TEXTS] + [_text(figure) for figure in figures] + words)
     comments = [
         "Elvarn shelf: one part a row; advertised and measured apart; flow as read, at the depression beside it"
     ]
@@ -151,7 +153,8 @@ def _record(cells: dict[str, str], row: int, *, decimal_comma: bool) -> ShelfRec
         found = {name: figure(f"{prefix}_{name}") for name in DIMENSIONS}
         return {name: value for name, value in found.items() if value is not None}
 
-    features = {name: value for name in FEATURES if (value := figure(name)) is not None}
+    features: dict[str, Any] = {name: value for name in FEATURES if (value := figure(name)) is not None}
+    features |= {name: cells[name] for name in FEATURE_WORDS if name in cells}
     return ShelfRecord(
         kind=cells.get("kind", ""),
         name=cells.get("name", ""),

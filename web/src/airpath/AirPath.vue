@@ -18,6 +18,7 @@ import {
   type PathNode,
   type Shape,
 } from './layout'
+import { fins, pleats, throat } from './glyphs'
 
 const props = withDefaults(
   defineProps<{
@@ -143,33 +144,6 @@ function drag(event: PointerEvent): void {
 function figureOf(e: PathElement): { text: string; guess: boolean } | undefined {
   if (e.flow) return { text: e.flow.text, guess: false }
   return e.ceiling ? { text: `< ${e.ceiling.text}`, guess: true } : undefined
-}
-
-const pleats = (s: Shape): string => {
-  const n = Math.max(4, Math.round((s.x1 - s.x0) / 7))
-  const step = ((s.x1 - s.x0) * 0.7) / n
-  const from = s.x0 + (s.x1 - s.x0) * 0.15
-  return Array.from(
-    { length: n + 1 },
-    (_, i) => `${i ? 'L' : 'M'}${from + i * step},${s.yIn + (i % 2 ? 1 : -1) * s.boreIn * 0.4}`,
-  ).join('')
-}
-/** A cooler: fins across the air. */
-function fins(s: (typeof shapes.value)[number]): string {
-  const n = 5
-  return Array.from({ length: n }, (_, i) => {
-    const x = s.x0 + ((i + 1) * (s.x1 - s.x0)) / (n + 1)
-    return `M${x},${s.yIn - s.boreIn * 0.42}v${s.boreIn * 0.84}`
-  }).join('')
-}
-/** A restrictor: its throat. */
-function throat(s: (typeof shapes.value)[number]): string {
-  const [x, half, gap] = [(s.x0 + s.x1) / 2, s.boreIn / 2, s.boreIn * 0.22]
-  return [-1, 1]
-    .map(
-      (side) => `M${s.x0},${s.yIn + side * half}L${x},${s.yIn + side * gap}L${s.x1},${s.yIn + side * half}`,
-    )
-    .join('')
 }
 </script>
 

@@ -100,8 +100,14 @@ def shaped_build(session: Session, identifier: UUID, new: ShapedBuild) -> Build:
 
 
 def _shapes(job: Job, builds: Sequence[Build]) -> dict[str, Node]:
-    engine = job.engine
-    return named_paths(builds[0].cylinder_count, engine.bank_count if engine else 1, bool(engine and engine.boosted))
+    engine, boosted = job.engine, bool(job.engine and job.engine.boosted)
+    bank_count = engine.bank_count if engine else 1
+    banks: dict[int, list[int]] = {}
+    for node in builds[0].nodes:
+        if node.element_kind == ElementKind.RUNNER and node.cylinder is not None and node.bank is not None:
+            banks.setdefault(node.bank, []).append(node.cylinder)
+    as_stock = [sorted(banks[number]) for number in sorted(banks)] if len(banks) == bank_count > 1 else []
+    return named_paths(builds[0].cylinder_count, bank_count, boosted, as_stock)
 
 
 def _reshaped(tree: Node, places: dict[UUID, int], new: BuildCopy) -> Node:

@@ -3,29 +3,26 @@
 from collections.abc import Iterator
 from math import isfinite
 
-import numpy as np
-
 from elvarn import units
 from elvarn.core.bench.reference import is_far_conversion
-from elvarn.core.constants import REFERENCE_DEPRESSION, ZERO_CELSIUS
+from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.engine import demand, tuning
 from elvarn.core.engine.strokes import drawing_factor, steady_equivalent
 from elvarn.core.finding import Grade
-from elvarn.core.gas.air import STANDARD_AIR
 from elvarn.core.gas.discharge import round_area, volume_flow_of
-from elvarn.core.path.charge import charge_temperature
 from elvarn.core.path.conflict import Severity
 from elvarn.core.path.conflicts import conflicts
 from elvarn.core.path.engine_losses import RowLoss
 from elvarn.core.path.pinch import pinch, pinch_before_runners
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.kernel.sentences import Sentence, first_up, listed, sentence
+from elvarn.service.path.charge_words import about_charge
 from elvarn.service.path.figures import favoured_speeds
 from elvarn.service.record.engine import charge_density
 from elvarn.service.record.logs import last_drop
 from elvarn.service.record.places import features_of, kinds_in, place_in, surroundings_of
 from elvarn.service.record.said import combination_sentences
-from elvarn.service.record.solved import SolvedPath, absolute_at_plenum, air_gained, least_stated
+from elvarn.service.record.solved import SolvedPath, absolute_at_plenum, air_gained
 
 SAME_DEPRESSION = 0.02
 LOG_APART, LEAST_APART_KPA = 0.3, 0.7  # of a logged drop, and kPa: within both it is the same; choice, no source
@@ -239,36 +236,9 @@ def _about_conflicts(path: SolvedPath) -> Iterator[Sentence]:
                 yield sentence(f"{name}: {one.text} {one.remedy.words}.", Grade.COMPUTED, "harm")
 
 
-def _about_charge(path: SolvedPath, boost: float) -> Iterator[Sentence]:
-    """What the compressor has to make for the boost, whether it can, and how warm that is."""
-    draw, losses = path.draw, path.losses
-    if draw is None or draw.charge is None or losses is None or losses.choked:
-        return
-    charge, least = draw.charge, 1 + boost / STANDARD_AIR.pressure
-    limit = least_stated(path.known, "ratio_limit")
-    if limit is not None and losses.ratio > limit:
-        answer = f"The compressor has to make {losses.ratio:.2f} to 1 for {boost / 1000:.0f} kPa; it can {limit:g}."
-        yield sentence(answer, Grade.COMPUTED, "harm", action="Less boost, less drop, or another compressor.")
-    warm = charge_temperature(charge, np.array([losses.ratio]), STANDARD_AIR.temperature)[0] - ZERO_CELSIUS
-    answer = f"For {boost / 1000:.0f} kPa of boost at the plenum the compressor has to make {losses.ratio:.2f} to 1."
-    reason = (
-        f"Without the drops {least:.2f} would do. Behind it the air is counted at its own pressure, in the plenum at "
-    )
-    reason += (
-        f"{warm:.0f} °C: compressor {100 * charge.efficiency:.0f} %{_if_assumed(path, 'efficiency_percent')}, cooler "
-    )
-    reason += f"{100 * charge.cooling:.0f} %{_if_assumed(path, 'cooling_percent')} effective."
-    stated = not _if_assumed(path, "efficiency_percent") and not _if_assumed(path, "cooling_percent")
-    yield sentence(answer, Grade.ESTIMATED, "plain" if stated else "doubt", reason=reason)
-
-
-def _if_assumed(path: SolvedPath, name: str) -> str:
-    return " (assumed)" if least_stated(path.known, name) is None else ""
-
-
 def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
     if path.engine is not None and path.engine.boost:
-        yield from _about_charge(path, path.engine.boost)
+        yield from about_charge(path, path.engine.boost)
     if path.engine is not None and path.engine.cam is None:
         answer = "Cam timing missing; 220° intake duration assumed."
         yield sentence(answer, Grade.RULE, reason="Runner losses depend on it.", action="Enter it at Check-in.")
