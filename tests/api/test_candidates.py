@@ -8,7 +8,7 @@ from tests.api.test_path import ENGINE, elements, mounted
 from tests.api.test_shelf import dimension, part, read, said
 from tests.shop import new_id
 
-SUITS = ["fits", "unchecked", "too_small", "not_known", "no_gain", "worse", "ruled_out"]
+SUITS = ["fits", "unchecked", "fitted_now", "too_small", "not_known", "no_gain", "worse", "ruled_out"]
 BOLTS = {"bolt_count": 4, "bolt_across_mm": 66, "bolt_along_mm": 66}
 
 

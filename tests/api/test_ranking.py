@@ -137,7 +137,7 @@ def test_as_it_is_stands_among_them_also_where_it_is_the_jobs_own_part(shop, job
     [fitted] = [c for c in found["candidates"] if c["there_now"]]
     assert (fitted["gain_low_percent"], fitted["gain_high_percent"]) == (0, 0)
     assert (fitted["price"], fitted["work_minutes"], fitted["lead_days"]) == (0, 0, 0)
-    assert fitted["suits"] == "no_gain"
+    assert fitted["suits"] == "fitted_now"
 
 
 def test_a_part_that_needs_what_the_rules_forbid_is_ruled_out_in_their_words(shop, job):
@@ -163,3 +163,18 @@ def test_a_throttle_behind_a_larger_tube_is_not_bored(shop, job):
     remedies = " ".join(c["remedy"] for c in row(sheet(shop, job, "tube"), identifier)["conflicts"])
     assert "Port match the throttle" not in remedies
     assert "Port match the meter" not in remedies
+
+
+def test_what_a_pull_could_not_show_is_never_first(shop, job):
+    """A little more air at no price: behind the part that is fitted, whatever is weighed."""
+    little, state = part(shop, "filter", f"Little {new_id()[:5]}")
+    shop.kept(said(shop, little, price=0, lead_days=0))
+    shop.kept(dimension(shop, state, "filter", "bore", "101 mm"))
+    shop.kept(read(shop, state, "filter", "800"))
+    found = sheet(shop, job, "filter")
+    assert row(found, little)["suits"] == "too_small"
+    fitted = next(c for c in found["candidates"] if c["there_now"])
+    assert place(found, fitted["part_id"]) < place(found, little)
+    order = shop.get(f"/jobs/{job}/candidates/order", kind="filter", price=1)
+    ids = [one["part_id"] for one in order]
+    assert ids.index(fitted["part_id"]) < ids.index(little)

@@ -149,11 +149,11 @@ def test_the_choice_of_the_walk_is_what_is_computed(session):
     build = stage_2(session).id
     pool = candidate_sheet.kept_pool(session, CurveShelf(), Memo(8), hill_climb_five.JOB, "tube", build)
     sheet = candidate_sheet.candidate_sheet(pool, "trade")
-    order = ["Tube 76", "Composite tube 80", "Tube", "Ribbed hose 80", "Tube 89"]
+    order = ["Tube", "Tube 76", "Composite tube 80", "Ribbed hose 80", "Tube 89"]
     assert [row.name for row in sheet.candidates] == order
-    first, second, fitted, _, fouls = sheet.candidates
+    fitted, first, second, _, fouls = sheet.candidates
     assert [row.suits.value for row in sheet.candidates] == [
-        "too_small", "too_small", "no_gain", "worse", "ruled_out"
+        "fitted_now", "too_small", "too_small", "worse", "ruled_out"
     ]  # fmt: skip
     assert fitted.there_now
     assert f"show is {sheet.shown_percent:.1f} %" in walk()

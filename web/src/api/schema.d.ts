@@ -8373,11 +8373,11 @@ export interface components {
         /**
          * Suits
          * @description How far a candidate can be signed for, the best first: it fits and gains what a pull could show; so, but not all
-         *     is checked; it gains less than a pull could show; its gain is not known; it gains nothing; it is worse than what is
-         *     there; something hard stands against it.
+         *     is checked; it is what is fitted now; it gains less than a pull could show; its gain is not known; it gains nothing;
+         *     it is worse than what is fitted; something hard stands against it.
          * @enum {string}
          */
-        Suits: "fits" | "unchecked" | "too_small" | "not_known" | "no_gain" | "worse" | "ruled_out";
+        Suits: "fits" | "unchecked" | "fitted_now" | "too_small" | "not_known" | "no_gain" | "worse" | "ruled_out";
         /**
          * SurroundingsSpec
          * @description What vehicle, engine and job ask of a part; `rules`: what class or inspection allow. `brakes`: what assists them;

@@ -12,7 +12,7 @@ defineProps<{ castings: Schemas['Casting'][] }>()
     <div v-for="c in castings" :key="c.maker + c.number" class="casting">
       <p>
         <RouterLink :to="`/parts/${c.part_id}/history`" class="strong">{{ c.number }}</RouterLink>
-        <span class="narrow quiet">{{ c.maker }} {{ c.name }} · {{ c.words }}</span>
+        <span class="narrow quiet about">{{ c.maker }} {{ c.name }} · {{ c.words }}</span>
       </p>
       <ul>
         <li v-for="(j, i) in c.jobs" :key="i">
@@ -37,6 +37,9 @@ defineProps<{ castings: Schemas['Casting'][] }>()
 <style scoped>
 h2 {
   padding: 12px 0 2px;
+}
+.about {
+  margin-left: 8px;
 }
 .strong {
   font-weight: 600;

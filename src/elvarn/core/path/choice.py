@@ -19,11 +19,12 @@ UNKNOWN_SCORE = 0.0  # of a criterion that nobody knows: it earns nothing and is
 
 class Suits(StrEnum):
     """How far a candidate can be signed for, the best first: it fits and gains what a pull could show; so, but not all
-    is checked; it gains less than a pull could show; its gain is not known; it gains nothing; it is worse than what is
-    there; something hard stands against it."""
+    is checked; it is what is fitted now; it gains less than a pull could show; its gain is not known; it gains nothing;
+    it is worse than what is fitted; something hard stands against it."""
 
     FITS = "fits"
     UNCHECKED = "unchecked"
+    FITTED_NOW = "fitted_now"
     TOO_SMALL = "too_small"
     NOT_KNOWN = "not_known"
     NO_GAIN = "no_gain"

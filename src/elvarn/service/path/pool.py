@@ -112,7 +112,10 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
     low, high = _mean(curve_low, inside), _mean(curve_high, inside)
     shown = _shown(record) / 100
     values, open_places = _values(held, (low + high) / 2, band_of(path))
-    suited = [suits(low[n], high[n], shown, one.hard, one.checked) for n, one in enumerate(held)]
+    suited = [
+        Suits.FITTED_NOW if one.there_now else suits(low[n], high[n], shown, one.hard, one.checked)
+        for n, one in enumerate(held)
+    ]
     let_go(session)
     return Pool(
         path, place, view.settings, view.version, record.job.budget, held, shown, low, high, curve_low, curve_high,

@@ -27,7 +27,6 @@ const span = computed(() => {
 })
 const suits = computed(() => {
   const c = props.candidate
-  if (c.there_now) return { words: 'fitted now', tone: '' }
   if (c.pareto) return { words: '◆ short list', tone: 'dye' }
   return SUITS[c.suits]
 })

@@ -8,6 +8,7 @@ export const MOST_WEIGHT = 9
 export const SUITS: Record<Schemas['Suits'], { words: string; tone: '' | 'doubt' | 'harm' }> = {
   fits: { words: 'fits', tone: '' },
   unchecked: { words: 'not all checked', tone: 'doubt' },
+  fitted_now: { words: 'fitted now', tone: '' },
   too_small: { words: 'too small to show', tone: '' },
   not_known: { words: 'gain not known', tone: 'doubt' },
   no_gain: { words: 'no gain', tone: '' },
