@@ -89,7 +89,7 @@ def test_what_is_written_of_a_job_raises_it(engine, shop, job, write):
 )
 def test_what_is_written_of_a_job_raises_its_card(engine, shop, job, write):
     def of_card():
-        return next(one for one in asked(engine, open_jobs, 1000, 0).items() if str(one[0]) == job)
+        return next(one for one in asked(engine, open_jobs, 1000, 0)[0].items() if str(one[0]) == job)
 
     before, shop_before = of_card(), asked(engine, shop_revision)
     write(shop, job)
@@ -100,9 +100,9 @@ def test_what_is_read_of_one_job_leaves_the_cards_of_others(engine, shop, job):
     other = shop.job()
     sheet = shop.sheet(other)
     setup = shop.setup(other)
-    before, shop_before = asked(engine, open_jobs, 1000, 0), asked(engine, shop_revision)
+    before, shop_before = asked(engine, open_jobs, 1000, 0)[0], asked(engine, shop_revision)
     shop.kept(shop.flow(other, setup, sheet["before_state_id"], 1, "201.6"))
-    after = asked(engine, open_jobs, 1000, 0)
+    after = asked(engine, open_jobs, 1000, 0)[0]
     assert {str(one) for one in before if before[one] != after[one]} == {other}
     assert asked(engine, shop_revision) == shop_before
 

@@ -25,7 +25,7 @@ _OF_JOB = text(f"""
     from job j where j.id = cast(:id as uuid) or j.id = (select job_id from build where id = cast(:build as uuid))
 """)
 _OF_OPEN = text(f"""
-    select j.id, j.revision, {_MOUNTED}
+    select count(*) over (), j.id, j.revision, {_MOUNTED}
     from job j where j.closed_at is null order by j.due_on, j.created_at, j.id limit :most offset :after
 """)
 _OF_SHOP = text("select revision from shop_state")
@@ -58,11 +58,12 @@ def build_revision(session: Session, build_id: UUID) -> Revision | None:
     return _asked(session, {"id": None, "build": build_id})
 
 
-def open_jobs(session: Session, most: int, after: int) -> dict[UUID, Revision]:
+def open_jobs(session: Session, most: int, after: int) -> tuple[dict[UUID, Revision], int]:
     """At most so many jobs that are not closed, the longest waiting first, after so many of them: each with the
-    revision of itself and of the parts that its builds mount. What benches repeat within is not in it."""
-    rows = session.connection().execute(_OF_OPEN, {"most": most, "after": after})
-    return {row[0]: tuple(row[1:]) for row in rows}
+    revision of itself and of the parts that its builds mount. What benches repeat within is not in it. And how many
+    there are in all; 0 where none is left after so many."""
+    rows = session.connection().execute(_OF_OPEN, {"most": most, "after": after}).all()
+    return {row[1]: tuple(row[2:]) for row in rows}, rows[0][0] if rows else 0
 
 
 def shop_revision(session: Session) -> Revision:

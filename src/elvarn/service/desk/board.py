@@ -76,11 +76,11 @@ class Board:
 
 def board(session: Session, preset: units.Preset, page: int = 1) -> Board:
     """A page of the open jobs by the step they stand at; behind the last page stands the last one."""
-    count = queries.count_open_jobs(session)
-    pages = max(1, ceil(count / PAGE))
-    page = min(page, pages)
-    before = PAGE * (page - 1)
-    shown = open_jobs(session, PAGE, before)
+    shown, count = open_jobs(session, PAGE, PAGE * (page - 1))
+    if not shown and page > 1:
+        page = max(1, ceil(queries.count_open_jobs(session) / PAGE))
+        shown, count = open_jobs(session, PAGE, PAGE * (page - 1))
+    pages, before = max(1, ceil(count / PAGE)), PAGE * (page - 1)
     cards = known_of_jobs(session, ("card", preset), shown, lambda jobs: _cards(session, jobs, preset))
     in_order = [cards[job] for job in shown]
     columns = [BoardColumn(step, step.label, [card for card in in_order if card.step == step]) for step in Step]
