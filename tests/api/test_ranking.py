@@ -178,3 +178,17 @@ def test_what_a_pull_could_not_show_is_never_first(shop, job):
     order = shop.get(f"/jobs/{job}/candidates/order", kind="filter", price=1)
     ids = [one["part_id"] for one in order]
     assert ids.index(fitted["part_id"]) < ids.index(little)
+
+
+def test_what_another_part_lacks_is_work_though_the_part_fitted_now_lacks_something_else(shop):
+    """The fitted manifold has no port for the purge; one that lacks the breather's needs work, one that lacks the
+    purge's does not."""
+    job = shop.job(4, "whole_job", surroundings={"ports": ["purge", "breather"]})
+    own = next(one["id"] for one in shop.get(f"/jobs/{job}")["parts"] if one["kind"] == "manifold")
+    shop.kept(said(shop, own, features={"ports": ["breather"]}))
+    same, other = (
+        manifold(shop, name, runners=4, ports=[port]) for name, port in (("Same", "breather"), ("Other", "purge"))
+    )
+    found = sheet(shop, job, "manifold")
+    assert row(found, same)["work_minutes"] == 0
+    assert row(found, other)["work_minutes"] == 40

@@ -362,3 +362,12 @@ def test_series_rule_of_areas():
     assert float(series_area(np.array([3.0, 4.0]))) == pytest.approx(2.4)
     with pytest.raises(NotEnoughData):
         series_area(np.array([]))
+
+
+def test_a_throttle_that_half_of_the_air_passes_is_met_by_that_half_at_twice_the_average():
+    way = routes(two_bank_eight())
+    passages = [cfm(900), cfm(420), lossless(), *[cfm(220)] * 4, cfm(420), lossless(), *[cfm(220)] * 4]
+    rows = {row.row.label: row for row in engine_losses(way, passages, draw(0.2, 8)).rows}
+    assert rows["Throttle 1"].met == pytest.approx(2 * rows["Throttle 1"].drop)
+    assert rows["Filter"].met == pytest.approx(rows["Filter"].drop)
+    assert rows["Runners"].met == pytest.approx(rows["Runners"].drop)

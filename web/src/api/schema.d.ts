@@ -4834,7 +4834,8 @@ export interface components {
          * LedgerRow
          * @description A line of the loss ledger. `flow` is at the reference depression, of one where there are several; `whole_engine`
          *     what that amounts to beside elements that carry all cylinders' air; `bore_of_runner` whose bore stands for the
-         *     others'. Shares are of the drop up to the ports.
+         *     others'. `drop` is averaged over the engine's air, `met` by the air that passes it, where that is not all.
+         *     Shares are of the drop up to the ports.
          */
         LedgerRow: {
             /** Label */
@@ -4852,6 +4853,7 @@ export interface components {
             flow: components["schemas"]["Shown"] | null;
             whole_engine: components["schemas"]["Shown"] | null;
             drop: components["schemas"]["Shown"] | null;
+            met: components["schemas"]["Shown"] | null;
             /** Share Percent */
             share_percent: number | null;
             /** Gain Per Mm Percent */

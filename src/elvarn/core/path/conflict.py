@@ -28,13 +28,14 @@ class Remedy:
 @dataclass(frozen=True)
 class Conflict:
     """A reason against a part. `code` is stable; minutes are estimates from common practice, no source. `step` [m] is
-    how far two openings that meet differ."""
+    how far two openings that meet differ, in front of the part or behind it."""
 
     code: str
     severity: Severity
     text: str
     remedy: Remedy
     step: float = 0.0
+    in_front: bool = False
 
 
 @dataclass(frozen=True)

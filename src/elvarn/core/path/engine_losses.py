@@ -34,13 +34,15 @@ class Draw:
 class RowLoss:
     """Loss of a line of the ledger at an engine speed.
 
-    `drop` [Pa] averaged over the engine's air, None where it is not known or the element chokes; `share` [-] of all
-    known losses; `per_millimetre` [-]: air gained by a bore wider by 1 mm, as a fraction; `wanted_area` [m²]: what it
-    would have to have for its share to fall to the limit asked for, None where it is below.
+    `drop` [Pa] averaged over the engine's air, None where it is not known or the element chokes; `met` [Pa] by the air
+    that passes it, more where the rest goes another way; `share` [-] of all known losses; `per_millimetre` [-]: air
+    gained by a bore wider by 1 mm, as a fraction; `wanted_area` [m²]: what it would have to have for its share to fall
+    to the limit asked for, None where it is below.
     """
 
     row: Row
     drop: float | None
+    met: float | None
     share: float | None
     per_millimetre: float | None
     wanted_area: float | None
@@ -93,7 +95,7 @@ def engine_losses(
     unknown = tuple(sorted({place for way in ways for place in unknown_places(way, passages)}))
     gains = dict(zip(wider, found.gains, strict=True))
     return EngineLosses(
-        rows=tuple(_row_loss(row, drops, total, gains, share_limit) for row in rows),
+        rows=tuple(_row_loss(row, drops, total, gains, share_limit, _part_of_air(row, ways)) for row in rows),
         to_plenum=inf if found.choked else _to_plenum(routes, ways, found.base),
         total=total,
         low=found.low,
@@ -248,17 +250,25 @@ def _row_loss(
     total: float,
     gains: dict[tuple[int, ...], float],
     limit: float,
+    part_of_air: float,
 ) -> RowLoss:
     if row.area is None or any(place not in drops for place in row.places):
-        return RowLoss(row, None, None, None, None)
+        return RowLoss(row, None, None, None, None, None)
     drop = sum(drops[place] for place in row.places)
     if not np.isfinite(drop) or not np.isfinite(total):
-        return RowLoss(row, None, None, None, None)
+        return RowLoss(row, None, None, None, None, None)
     share = drop / total if total > 0 else 0.0
     wanted = None
     if share > limit:
         wanted = row.area * sqrt(drop * (1 - limit) / (limit * (total - drop))) if total > drop else None
-    return RowLoss(row, drop, share, gains.get(row.places), wanted)
+    return RowLoss(row, drop, drop / part_of_air, share, gains.get(row.places), wanted)
+
+
+def _part_of_air(row: Row, ways: Sequence[Sequence[Stage]]) -> float:
+    """The part of the cylinders whose air passes a line of the ledger; ducts side by side are passed by the same air."""
+    mine = set(row.places)
+    through = [any(mine.intersection(duct) for stage in way for duct in stage.ducts) for way in ways]
+    return sum(through) / len(ways) or 1.0
 
 
 def _to_plenum(routes: Routes, ways: Sequence[Sequence[Stage]], drops: Sequence[Array]) -> float:

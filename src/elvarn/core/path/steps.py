@@ -1,6 +1,7 @@
 """Steps between openings that meet: which way, what they cost, and what can be done about them."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from elvarn.core.gas.discharge import round_area
 from elvarn.core.path.conflict import Case, Conflict, Remedy, Severity, millimetres
@@ -30,7 +31,7 @@ def openings_that_meet(case: Case) -> Iterator[Conflict]:
     if part.inlet and at.before and at.before.outlet:
         step = step_between(at.before.outlet, part.inlet, (at.before_name, at.before.kind), ("it", part.kind))
         if step is not None:
-            yield _with_land(step, at.before.outlet, part)
+            yield replace(_with_land(step, at.before.outlet, part), in_front=True)
 
 
 def step_between(

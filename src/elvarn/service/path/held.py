@@ -66,10 +66,15 @@ def _held(
     return Held(facts, against, unchecked(features, place.neighbours, around), favours, there_now=False)
 
 
+def _borne(one: Conflict, other: Conflict) -> bool:
+    if one.code != other.code or one.in_front != other.in_front:
+        return False
+    return one.step <= other.step + SAME_STEP if one.step else one.text == other.text
+
+
 def _beyond(one: Conflict, borne: Sequence[Conflict]) -> Conflict:
-    """A step that the part fitted now has as well is no work of the exchange."""
-    alike = any(other.code == one.code and one.step <= other.step + SAME_STEP for other in borne)
-    if one.severity is not Severity.SOFT or not alike:
+    """What the part fitted now has as well, or a larger step at the same end, is no work of the exchange."""
+    if one.severity is not Severity.SOFT or not any(_borne(one, other) for other in borne):
         return one
     remedy = Remedy(one.remedy.words, 0.0, one.remedy.buy, one.remedy.takes)
     return replace(one, severity=Severity.INFORMATION, text=one.text + AS_NOW, remedy=remedy)

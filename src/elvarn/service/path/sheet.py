@@ -46,7 +46,8 @@ CURVE_POINTS = 13
 class LedgerRow:
     """A line of the loss ledger. `flow` is at the reference depression, of one where there are several; `whole_engine`
     what that amounts to beside elements that carry all cylinders' air; `bore_of_runner` whose bore stands for the
-    others'. Shares are of the drop up to the ports."""
+    others'. `drop` is averaged over the engine's air, `met` by the air that passes it, where that is not all.
+    Shares are of the drop up to the ports."""
 
     label: str
     kind: str
@@ -58,6 +59,7 @@ class LedgerRow:
     flow: units.Shown | None
     whole_engine: units.Shown | None
     drop: units.Shown | None
+    met: units.Shown | None
     share_percent: float | None
     gain_per_mm_percent: float | None
     wanted_flow: units.Shown | None
@@ -184,7 +186,7 @@ def _rows(path: SolvedPath, bench: bool) -> list[RowLoss]:
     for row in rows_of(path.routes, path.passages):
         places = [place for place in row.places if place in shares]
         share = sum(shares[place] for place in places) if row.area is not None and places else None
-        found.append(RowLoss(row, None, share, None, None))
+        found.append(RowLoss(row, None, None, share, None, None))
     return found
 
 
@@ -203,6 +205,7 @@ def _row(path: SolvedPath, found: RowLoss, preset: units.Preset) -> LedgerRow:
         flow=units.show(flow, "flow", preset) if flow else None,
         whole_engine=_whole_engine(path, row, flow, preset),
         drop=_kpa(found.drop) if row.area != inf else None,
+        met=_kpa(found.met) if row.area != inf and found.met and found.met != found.drop else None,
         share_percent=None if found.share is None or row.area == inf else 100 * found.share,
         gain_per_mm_percent=_percent(found.per_millimetre),
         wanted_flow=(

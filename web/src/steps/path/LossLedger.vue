@@ -38,7 +38,7 @@ const GRADES: Record<string, string> = {
           </button>
           <template v-else>one port on the bench</template>
         </th>
-        <th scope="col" class="n">kPa</th>
+        <th scope="col" class="n" title="averaged over all the air that the engine draws">kPa, average</th>
         <th scope="col" class="n">{{ solution.rows.find((r) => r.flow)?.flow?.unit ?? 'flow' }}</th>
         <th scope="col" class="n">+1 mm bore: air</th>
       </tr>
@@ -68,7 +68,12 @@ const GRADES: Record<string, string> = {
           <span v-if="i === pinch" class="word">biggest</span>
           <em v-if="r.share_percent == null" class="quiet">{{ r.basis }}</em>
         </td>
-        <td class="n mono">{{ r.drop?.text ?? '' }}</td>
+        <td class="n mono">
+          {{ r.drop?.text ?? '' }}
+          <small v-if="r.met" class="quiet" title="met by the air that passes it"
+            >{{ r.met.text }} its own</small
+          >
+        </td>
         <td class="n mono" :title="r.basis">
           <span v-if="r.flow" :class="{ guess: r.grade !== 'measured' }"
             >{{ r.flow.text }}<small v-if="each(r)"> each</small></span
