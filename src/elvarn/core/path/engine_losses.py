@@ -265,7 +265,7 @@ def _row_loss(
 
 
 def _part_of_air(row: Row, ways: Sequence[Sequence[Stage]]) -> float:
-    """The part of the cylinders whose air passes a line of the ledger; ducts side by side are passed by the same air."""
+    """The part of the cylinders whose air passes a line of the ledger; ducts side by side pass the same air."""
     mine = set(row.places)
     through = [any(mine.intersection(duct) for stage in way for duct in stage.ducts) for way in ways]
     return sum(through) / len(ways) or 1.0
