@@ -57,6 +57,8 @@ def test_twelve_files_by_keyboard_to_the_verdict(page, night):
     two_more_designs(page)
     go(page, "d", "dyno")
     drop_by_key(page, *evening(np.random.default_rng(12)))
+    first = page.get_by_role("heading", name=f"{NAMES[0]}.csv")
+    expect(first).to_be_visible(timeout=40_000)  # a new server's reading process is started by the first file
     for waiting, name in enumerate(NAMES):
         expect(page.get_by_role("heading", name=f"{name}.csv")).to_be_visible()
         expect(page.get_by_text(f"{11 - waiting} more waiting")).to_be_visible()
