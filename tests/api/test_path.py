@@ -421,6 +421,22 @@ class TestBoost:
         assert "it can 1.7" in said
         assert "compressor 65 %, cooler 95 % effective" in said
 
+    @pytest.mark.parametrize(
+        ("kind", "features", "path"),
+        [
+            ("compressor", {"efficiency_percent": 5}, "features.efficiency_percent"),
+            ("compressor", {"ratio_limit": "0.9"}, "features.ratio_limit"),
+            ("cooler", {"cooling_percent": "120 %"}, "features.cooling_percent"),
+        ],
+    )
+    def test_what_no_compressor_or_cooler_is_is_refused_in_place(self, shop, boosted, kind, features, path):
+        job, build = boosted
+        mounted(shop, job, build, kind, "50 mm")
+        part = [p["id"] for p in shop.get(f"/jobs/{job}")["parts"] if p["kind"] == kind][-1]
+        edit = {"version": shop.get(f"/parts/{part}")["version"], "name": kind, "features": features}
+        answer = shop.client.patch(f"/api/parts/{part}", json=edit)
+        assert (answer.status_code, answer.json()["path"]) == (422, path)
+
     def test_shapes_of_a_boosted_engine_keep_compressor_and_cooler(self, shop, boosted):
         job, _ = boosted
         identifier = new_id()

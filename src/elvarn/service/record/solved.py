@@ -13,7 +13,7 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
-from elvarn.core.path.charge import USUAL_COOLING, USUAL_EFFICIENCY, Charge
+from elvarn.core.path.charge import COOLING, EFFICIENCY, USUAL_COOLING, USUAL_EFFICIENCY, Charge
 from elvarn.core.path.engine_losses import Draw, EngineLosses, drops_to_plenum, engine_losses
 from elvarn.core.path.passage import Geometry, Passage, estimated, with_bore
 from elvarn.core.path.port_flow import PortFlow, port_flow
@@ -150,8 +150,8 @@ def charge_of(
     return Charge(
         engine.boost,
         frozenset(at[COMPRESSOR]),
-        USUAL_EFFICIENCY if efficiency is None else efficiency / 100,
-        0.0 if not at[COOLER] else USUAL_COOLING if cooling is None else cooling / 100,
+        USUAL_EFFICIENCY if efficiency is None else EFFICIENCY.nearest(efficiency / 100),
+        0.0 if not at[COOLER] else USUAL_COOLING if cooling is None else COOLING.nearest(cooling / 100),
         frozenset(at[COOLER]),
         ratio,
     )

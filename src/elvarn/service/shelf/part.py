@@ -7,6 +7,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
+from elvarn.core.path.charge import COOLING, EFFICIENCY
 from elvarn.given import given
 from elvarn.service.job.photos import PhotoView, photos_of_parts
 from elvarn.service.kernel.errors import Invalid
@@ -126,6 +127,7 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
     check_currency(session, change.price, "price")
     _check_figures(asdict(change.features), "features")
     _check_figures(asdict(change.advertised), "advertised")
+    _check_charging(change.features)
     plain = ("maker", "number", "material", "mass_kg", "price", "lead_days", "note")
     changes = {name: getattr(change, name) for name in plain}
     changes |= {"name": change.name.strip(), "advertised": kept(change.advertised), "features": kept(change.features)}
@@ -138,6 +140,20 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
 
 def _least(name: str) -> str:
     return "a mass above 0" if name == "mass_kg" else "0 or more"
+
+
+def _check_charging(features: PartFeatures) -> None:
+    """Refuse what no compressor or cooler is. Raises Invalid naming its place."""
+    for name, value, seen in (
+        ("efficiency_percent", features.efficiency_percent, EFFICIENCY),
+        ("cooling_percent", features.cooling_percent, COOLING),
+    ):
+        if value is not None and value / 100 not in seen:
+            text = f"A {seen.name} of {value:g} % can't be: {seen.words} can be."
+            raise Invalid(text, path=f"features.{name}")
+    if features.ratio_limit is not None and features.ratio_limit < 1:
+        text = f"A pressure ratio of {features.ratio_limit:g} can't be: a compressor makes 1 or more."
+        raise Invalid(text, path="features.ratio_limit")
 
 
 def _check_figures(spec: dict[str, Any], path: str) -> None:
