@@ -192,3 +192,14 @@ def test_what_another_part_lacks_is_work_though_the_part_fitted_now_lacks_someth
     found = sheet(shop, job, "manifold")
     assert row(found, same)["work_minutes"] == 0
     assert row(found, other)["work_minutes"] == 40
+
+
+def test_weights_on_what_a_place_does_not_have_leave_the_usual_ones(shop, job):
+    """A shop that weighs the tuned speed alone still sees its filters in an order."""
+    view = shop.get("/settings/path")
+    weights = dict.fromkeys(view["settings"]["weights"], 0) | {"tuning": 5}
+    change = {"version": view["version"], "settings": {**view["settings"], "weights": weights}}
+    kept = shop.kept(shop.client.patch("/api/settings/path", json=change))
+    assert sheet(shop, job, "filter")["candidates"]
+    back = {"version": kept["version"], "settings": view["settings"]}
+    shop.kept(shop.client.patch("/api/settings/path", json=back))

@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from elvarn.core.path.features import PART_KINDS
 from elvarn.exchange.shelf_file import (
     COLUMNS,
     DIMENSIONS,
-    KINDS,
     ShelfRecord,
     read_shelf,
     write_shelf_json,
@@ -25,7 +25,7 @@ figures = st.floats(0.01, 5000).map(lambda value: round(value, 3))
 dimensions = st.dictionaries(st.sampled_from(DIMENSIONS), figures)
 records = st.builds(
     ShelfRecord,
-    kind=st.sampled_from(KINDS),
+    kind=st.sampled_from(PART_KINDS),
     name=names,
     maker=words,
     note=words,

@@ -9,23 +9,11 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from elvarn.core.path.features import PART_KINDS
 from elvarn.exchange.table import TableError, number, text_of, write_table
 
 FORMAT = "elvarn-shelf-1"
 MOST_PARTS = 1000  # in one file
-KINDS = (
-    "inlet",
-    "filter",
-    "tube",
-    "meter",
-    "throttle",
-    "adapter",
-    "manifold",
-    "head",
-    "restrictor",
-    "compressor",
-    "cooler",
-)
 TEXTS = ("kind", "name", "maker", "number", "material", "note")
 FIGURES = ("mass_kg", "price", "lead_days")
 # Dimensions, as advertised and as measured; the element of a part that they are of follows from its kind.
@@ -174,8 +162,8 @@ def _record(cells: dict[str, str], row: int, *, decimal_comma: bool) -> ShelfRec
 
 
 def _check(record: ShelfRecord, where: str) -> None:
-    if record.kind not in KINDS:
-        raise TableError(f"{where}: '{record.kind}' is no kind of part. Known: {', '.join(KINDS)}.")
+    if record.kind not in PART_KINDS:
+        raise TableError(f"{where}: '{record.kind}' is no kind of part. Known: {', '.join(PART_KINDS)}.")
     if not record.name:
         raise TableError(f"{where} has no name. Give it one.")
     figures = [record.mass_kg, *record.advertised.values(), *record.measured.values(), record.flow_cfm]

@@ -31,6 +31,11 @@ class Suits(StrEnum):
     WORSE = "worse"
     RULED_OUT = "ruled_out"
 
+    @property
+    def place(self) -> int:
+        """Where it stands among all of them, the best at 0."""
+        return list(Suits).index(self)
+
 
 def suits(low: float, high: float, shown: float, hard: bool, checked: bool) -> Suits:
     """How far a candidate can be signed for.

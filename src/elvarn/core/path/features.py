@@ -3,6 +3,10 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
+PART_KINDS = (  # in the order of the air
+    "inlet", "filter", "tube", "restrictor", "meter", "compressor", "cooler", "throttle", "adapter", "manifold", "head",
+)  # fmt: skip
+
 
 @dataclass(frozen=True)
 class Joint:

@@ -9,7 +9,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS, Suits
+from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS
 from elvarn.service.kernel.memo import Memo
 from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.path.candidate_words import candidates_margin
@@ -22,13 +22,12 @@ from elvarn.store.revision import whole_revision
 MONEY = "money"
 LABELS = {
     "gain": ("air gain", "%"),
-    "tuning": ("tuned speed", "outside the band"),
+    "tuning": ("tuned speed", "nearness to the band"),
     "price": ("price", MONEY),
     "work": ("fitting time", "min"),
     "lead_time": ("lead time", "days"),
     "mass": ("weight", "kg"),
 }
-SUITED = list(Suits)
 
 
 @dataclass(frozen=True)
@@ -83,7 +82,7 @@ def candidate_sheet(pool: Pool, preset: units.Preset) -> CandidateSheet:
     weights = USUAL_WEIGHTS | pool.settings.weights
     scores = scored(pool, weights)
     rows = [candidate(pool, scores, index, preset) for index in range(len(pool.held))]
-    rows.sort(key=lambda row: (SUITED.index(row.suits), -(row.score_percent or 0.0), row.name))
+    rows.sort(key=lambda row: (row.suits.place, -(row.score_percent or 0.0), row.name))
     job, now = pool.path.record.job, pool.place.now
     band = band_of(pool.path)
     return CandidateSheet(

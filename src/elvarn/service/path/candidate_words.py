@@ -59,7 +59,9 @@ def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]
     elif first.suits in (Suits.NO_GAIN, Suits.WORSE):
         yield sentence("Keep the part you have. No candidate that fits gains air.", Grade.ESTIMATED)
     elif first.suits is Suits.TOO_SMALL:
-        text = f"No candidate gains what {PULLS_EACH} pulls of each would show ({100 * pool.shown:.1f} %). "
+        known = " and whose gain is known" if any(row.suits is Suits.NOT_KNOWN for row in fitting) else ""
+        text = f"No candidate that fits{known} gains what {PULLS_EACH} pulls of each would show "
+        text += f"({100 * pool.shown:.1f} %). "
         text += f"Most by estimate: {name}, {_gain(first)}{_cost(pool, first)}."
         yield sentence(text, Grade.ESTIMATED, "doubt")
     else:

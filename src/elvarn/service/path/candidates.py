@@ -11,7 +11,7 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.engine.tuning import against_band
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import volume_flow_of
-from elvarn.core.path.choice import CRITERIA, Suits, cost_per_gain, score
+from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS, Suits, cost_per_gain, score
 from elvarn.core.path.conflict import Conflict, Severity
 from elvarn.core.path.passage import Passage
 from elvarn.service.path.pool import CRITERIA_NAMES, Pool, band_of, main_passage
@@ -90,7 +90,10 @@ class Scored:
 
 def scored(pool: Pool, weights: dict[str, float]) -> Scored:
     """The candidates under these weights."""
-    given = np.array([weights.get(name, 0.0) if name in pool.criteria else 0.0 for name in CRITERIA_NAMES])
+    here = {name: weights.get(name, 0.0) for name in pool.criteria}
+    if any(weights.values()) and not any(here.values()):  # all that was weighed is no criterion at this place
+        here = {name: USUAL_WEIGHTS[name] for name in pool.criteria}
+    given = np.array([here.get(name, 0.0) for name in CRITERIA_NAMES])
     found = score(pool.alternatives, tuple(CRITERIA.values()), given)
     return Scored(found.total[:-1], found.parts[:-1], pool.pareto(tuple((given > 0).tolist())))
 

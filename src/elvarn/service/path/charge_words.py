@@ -23,15 +23,16 @@ def about_charge(path: SolvedPath, boost: float) -> Iterator[Sentence]:
         answer = f"The compressor has to make {losses.ratio:.2f} to 1 for {boost / 1000:.0f} kPa; it can {limit:g}."
         yield sentence(answer, Grade.COMPUTED, "harm", action="Less boost, less drop, or another compressor.")
     warm = charge_temperature(charge, np.array([losses.ratio]), STANDARD_AIR.temperature)[0] - ZERO_CELSIUS
-    answer = f"For {boost / 1000:.0f} kPa of boost at the plenum the compressor has to make {losses.ratio:.2f} to 1."
+    makes = f"{'at least ' if losses.unknown else ''}{losses.ratio:.2f} to 1"
+    answer = f"For {boost / 1000:.0f} kPa of boost at the plenum the compressor has to make {makes}."
+    efficiency = f"{100 * charge.efficiency:.0f} %{_if_assumed(path, 'efficiency_percent')}"
+    cooler = f"cooler {100 * charge.cooling:.0f} %{_if_assumed(path, 'cooling_percent')} effective"
+    cooled = charge.cooling > 0
     reason = (
         f"Without the drops {least:.2f} would do. Behind it the air is counted at its own pressure, in the plenum at "
     )
-    reason += (
-        f"{warm:.0f} °C: compressor {100 * charge.efficiency:.0f} %{_if_assumed(path, 'efficiency_percent')}, cooler "
-    )
-    reason += f"{100 * charge.cooling:.0f} %{_if_assumed(path, 'cooling_percent')} effective."
-    stated = not _if_assumed(path, "efficiency_percent") and not _if_assumed(path, "cooling_percent")
+    reason += f"{warm:.0f} °C: compressor {efficiency}, {cooler if cooled else 'no cooler'}."
+    stated = not _if_assumed(path, "efficiency_percent") and not (cooled and _if_assumed(path, "cooling_percent"))
     yield sentence(answer, Grade.ESTIMATED, "plain" if stated else "doubt", reason=reason)
 
 

@@ -73,7 +73,7 @@ class Pool:
     @cached_property
     def order(self) -> NDArray[np.intp]:
         """How far each of those that are scored can be signed for, as a number: the best first."""
-        return np.array([_ORDER.index(self.suits[place]) for place in self.open_places], dtype=np.intp)
+        return np.array([self.suits[place].place for place in self.open_places], dtype=np.intp)
 
     def pareto(self, counted: tuple[bool, ...]) -> NDArray[np.bool_]:
         """Marks of those that no other beats in the criteria that count, of those that can be signed for."""
@@ -86,9 +86,6 @@ class Pool:
     @cached_property
     def part_ids(self) -> list[UUID]:
         return [one.facts.part.id for one in self.held]
-
-
-_ORDER = list(Suits)
 
 
 def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | None, build_id: UUID | None) -> Pool:

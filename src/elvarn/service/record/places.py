@@ -3,15 +3,16 @@
 from dataclasses import dataclass, replace
 
 from elvarn.core.path import features as core
+from elvarn.core.path.features import PART_KINDS
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.record.features import PartFeatures, SurroundingsSpec, core_features, core_surroundings, read
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.part import PartFacts
-from elvarn.service.record.solved import SolvedPath
+from elvarn.service.record.solved import CHARGING, SolvedPath
 from elvarn.store.models import BuildNode
 
-KINDS = ("filter", "tube", "meter", "restrictor", "throttle", "adapter", "manifold", "inlet", "head")
+KINDS = tuple(kind for kind in PART_KINDS if kind not in CHARGING)  # that can be exchanged by their flow alone
 
 
 @dataclass(frozen=True)

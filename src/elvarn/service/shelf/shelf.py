@@ -11,6 +11,7 @@ from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import volume_flow_of
+from elvarn.core.path.features import PART_KINDS
 from elvarn.given import given
 from elvarn.service.job.photos import PhotoView, photos_of_parts
 from elvarn.service.path.held import held_against
@@ -26,9 +27,6 @@ from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
 
 PAGE = 60  # cards
-KINDS = (  # in the order of the air
-    "inlet", "filter", "tube", "restrictor", "meter", "compressor", "cooler", "throttle", "adapter", "manifold", "head",
-)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -102,7 +100,7 @@ def shelf(session: Session, curves: CurveShelf, asked: ShelfAsked, preset: units
         found=found,
         page=page,
         pages=pages,
-        kinds=[KindCount(kind, counts[kind]) for kind in KINDS if kind in counts],
+        kinds=[KindCount(kind, counts[kind]) for kind in PART_KINDS if kind in counts],
         makers=queries.makers_on_shelf(session),
         currency=path_settings(session).settings.currency,
     )

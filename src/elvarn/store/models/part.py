@@ -8,21 +8,8 @@ from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from elvarn.core.path.features import PART_KINDS
 from elvarn.store.models.base import AsTyped, Base, ByPerson, Revised, Versioned, one_of
-
-PART_KINDS = (
-    "inlet",
-    "filter",
-    "tube",
-    "meter",
-    "throttle",
-    "adapter",
-    "manifold",
-    "head",
-    "restrictor",
-    "compressor",
-    "cooler",
-)
 
 
 class Part(ByPerson, Versioned, AsTyped, Revised, Base):
