@@ -26,7 +26,8 @@ _OF_JOB = text(f"""
 """)
 _OF_OPEN = text(f"""
     select count(*) over (), j.id, j.revision, {_MOUNTED}
-    from job j where j.closed_at is null order by j.due_on, j.created_at, j.id limit :most offset :after
+    from job j where j.closed_at is null and j.archived_at is null
+    order by j.due_on, j.created_at, j.id limit :most offset :after
 """)
 _OF_SHOP = text("select revision from shop_state")
 _OF_BENCHES = text("select coalesce(sum(revision), 0)::bigint from bench")
@@ -59,9 +60,9 @@ def build_revision(session: Session, build_id: UUID) -> Revision | None:
 
 
 def open_jobs(session: Session, most: int, after: int) -> tuple[dict[UUID, Revision], int]:
-    """At most so many jobs that are not closed, the longest waiting first, after so many of them: each with the
-    revision of itself and of the parts that its builds mount. What benches repeat within is not in it. And how many
-    there are in all; 0 where none is left after so many."""
+    """At most so many jobs that are neither closed nor archived, the longest waiting first, after so many of them:
+    each with the revision of itself and of the parts that its builds mount. What benches repeat within is not in it.
+    And how many there are in all; 0 where none is left after so many."""
     rows = session.connection().execute(_OF_OPEN, {"most": most, "after": after}).all()
     return {row[1]: tuple(row[2:]) for row in rows}, rows[0][0] if rows else 0
 

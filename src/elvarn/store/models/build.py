@@ -11,7 +11,7 @@ from elvarn.store.models.part import PartState
 
 
 class Build(ByPerson, Versioned, Base):
-    """Everything is compared between builds; "stock" is one."""
+    """Everything is compared between builds; "stock" is one. A copy says which build it was copied from."""
 
     __tablename__ = "build"
     __table_args__ = (
@@ -28,6 +28,7 @@ class Build(ByPerson, Versioned, Base):
     is_stock: Mapped[bool] = mapped_column(default=False)
     sequence: Mapped[int]
     cylinder_count: Mapped[int]
+    copied_from_id: Mapped[UUID | None] = mapped_column(ForeignKey("build.id", ondelete="SET NULL"))
 
     nodes: Mapped[list["BuildNode"]] = relationship(order_by="BuildNode.position", cascade="all, delete-orphan")
 

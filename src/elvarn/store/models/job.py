@@ -9,6 +9,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from elvarn.core.dyno.correction import Standard
+from elvarn.core.port.order import Work
 from elvarn.store.models.base import AsTyped, Base, ByPerson, ClientMade, Revised, Versioned, one_of
 
 
@@ -34,6 +35,8 @@ class JobKind(Base):
 
 
 class Engine(ClientMade, Versioned, AsTyped, Base):
+    """An engine in one of its versions: `follows_id` is the one before. `card` holds what else its card says."""
+
     __tablename__ = "engine"
     __table_args__ = (
         CheckConstraint(one_of("layout", "single", "inline", "vee", "flat"), name="layout"),
@@ -72,6 +75,8 @@ class Engine(ClientMade, Versioned, AsTyped, Base):
     injector_cc_min: Mapped[float | None]
     injector_rated_kpa: Mapped[float | None]
     rail_kpa: Mapped[float | None]
+    card: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
+    follows_id: Mapped[UUID | None] = mapped_column(ForeignKey("engine.id"))
 
 
 class Job(ByPerson, Versioned, AsTyped, Revised, Base):
@@ -104,6 +109,7 @@ class Job(ByPerson, Versioned, AsTyped, Revised, Base):
     uses: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
     copied_from_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
     closed_at: Mapped[datetime | None]
+    archived_at: Mapped[datetime | None]
     updated_at: Mapped[datetime] = mapped_column(server_default=func.now(), onupdate=func.now())
 
     kind: Mapped[JobKind] = relationship(lazy="joined")
@@ -111,7 +117,8 @@ class Job(ByPerson, Versioned, AsTyped, Revised, Base):
 
 
 class Task(ByPerson, Versioned, Base):
-    """Something done or to do at one step of the rail."""
+    """Something done or to do at one step of the rail: what kind of work it is where that has an order, who is to do it
+    and when, with whom it is outside and until when, and the doubts under which it was done."""
 
     __tablename__ = "step"
     __table_args__ = (
@@ -119,6 +126,8 @@ class Task(ByPerson, Versioned, Base):
         CheckConstraint("title <> ''", name="titled"),
         CheckConstraint("minutes >= 0", name="minutes"),
         CheckConstraint("(state = 'done') = (done_at is not null)", name="done_when"),
+        CheckConstraint(one_of("work", *Work), name="work"),
+        CheckConstraint("due_back_on is null or outside <> ''", name="due_back"),
         UniqueConstraint("job_id", "rail_step", "position"),
     )
 
@@ -131,6 +140,12 @@ class Task(ByPerson, Versioned, Base):
     result: Mapped[str | None]
     done_at: Mapped[datetime | None]
     done_by_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
+    work: Mapped[str | None]
+    assigned_to_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
+    planned_on: Mapped[date | None]
+    outside: Mapped[str] = mapped_column(default="", server_default="")
+    due_back_on: Mapped[date | None]
+    doubts: Mapped[list[str]] = mapped_column(ARRAY(String), default=list, server_default="{}")
 
 
 class ReceivedItem(ByPerson, Versioned, Base):
@@ -151,12 +166,14 @@ class ReceivedItem(ByPerson, Versioned, Base):
 
 
 class Photo(ByPerson, Base):
-    """A picture of a job or of a part; the file lies in the data folder."""
+    """A picture of a job or of a part, or of one place of a runner in a state; the file lies in the data folder."""
 
     __tablename__ = "photo"
     __table_args__ = (
         CheckConstraint("job_id is not null or part_id is not null", name="of_something"),
         CheckConstraint(one_of("media_type", "image/jpeg", "image/png", "image/webp"), name="media_type"),
+        CheckConstraint("cylinder between 1 and 16", name="cylinder"),
+        CheckConstraint("place_m between 0 and 2", name="place"),
     )
 
     job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
@@ -164,3 +181,6 @@ class Photo(ByPerson, Base):
     file_digest: Mapped[str] = mapped_column(ForeignKey("stored_file.digest"))
     media_type: Mapped[str]
     caption: Mapped[str] = mapped_column(default="", server_default="")
+    part_state_id: Mapped[UUID | None] = mapped_column(ForeignKey("part_state.id"))
+    cylinder: Mapped[int | None]
+    place_m: Mapped[float | None]

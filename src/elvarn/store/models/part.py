@@ -26,6 +26,7 @@ class Part(ByPerson, Versioned, AsTyped, Revised, Base):
         CheckConstraint("mass_kg > 0", name="mass"),
         CheckConstraint("price >= 0", name="price"),
         CheckConstraint("lead_days >= 0", name="lead_days"),
+        CheckConstraint("on_hand between 0 and 10000", name="on_hand"),
     )
 
     job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"), index=True)
@@ -38,6 +39,8 @@ class Part(ByPerson, Versioned, AsTyped, Revised, Base):
     price: Mapped[float | None]
     lead_days: Mapped[int | None]
     note: Mapped[str] = mapped_column(default="", server_default="")
+    on_hand: Mapped[int] = mapped_column(default=0, server_default="0")
+    archived_at: Mapped[datetime | None]
     advertised: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
     features: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
     claims: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default="[]")
@@ -66,8 +69,8 @@ class PartPiece(Base):
 
 
 class PartState(ByPerson, Base):
-    """A part as it was at a time. Cutting makes a new state; its geometry is its valid dimension readings. Where
-    somebody chose which set-up's flow readings count, it says which, who and when."""
+    """A part as it was at a time. Cutting makes a new state, `in_work` while it is being cut; its geometry is its valid
+    dimension readings. Where somebody chose which set-up's flow readings count, it says which, who and when."""
 
     __tablename__ = "part_state"
     __table_args__ = (
@@ -81,6 +84,7 @@ class PartState(ByPerson, Base):
     sequence: Mapped[int]
     label: Mapped[str]
     stage: Mapped[int | None]
+    in_work: Mapped[bool] = mapped_column(default=False, server_default="false")
     counting_setup_id: Mapped[UUID | None] = mapped_column(ForeignKey("setup.id"))
     counting_by_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
     counting_at: Mapped[datetime | None]

@@ -3,25 +3,27 @@
 from elvarn.store.queries.builds import (
     builds_of,
     builds_with_parts,
-    drop_build,
     next_build_sequence,
-    rests_on_build,
 )
 from elvarn.store.queries.capture import CapturePlace, KeptFigure, capture_place, keep_figure
 from elvarn.store.queries.handed import handed_sheets
 from elvarn.store.queries.jobs import (
+    archived_jobs,
     closed_jobs,
     count_open_jobs,
     hold_job,
     items_of,
     jobs_of,
     tasks_of,
+    tasks_planned,
     titles_of_jobs,
+    versions_of_engine,
 )
 from elvarn.store.queries.logs import logs_of, rows_of_log
 from elvarn.store.queries.parts import (
     ShelfSearch,
     count_on_shelf,
+    count_put_away,
     hold_shelf,
     makers_on_shelf,
     next_state_sequence,
@@ -38,6 +40,16 @@ from elvarn.store.queries.parts import (
 )
 from elvarn.store.queries.photos import photo_of_digest, photos_of_jobs, photos_of_parts
 from elvarn.store.queries.plans import flows_of_plan, plans_of, probes_of_plan
+from elvarn.store.queries.port import (
+    done_passes,
+    latest_recipes,
+    outlines_of,
+    passes_of,
+    port_plan_of,
+    running_passes,
+    sections_of,
+    walls_of,
+)
 from elvarn.store.queries.pulls import (
     PulledJob,
     PulledPull,
@@ -56,10 +68,22 @@ from elvarn.store.queries.readings import (
     flows_in_jobs,
     flows_of_states,
     last_setup,
+    part_open_flows,
     refits_of_bench,
 )
 from elvarn.store.queries.recordings import open_on_dyno, open_recordings, pieces_of, recordings_of
+from elvarn.store.queries.resting import (
+    drop_build,
+    drop_job,
+    drop_part,
+    drop_state,
+    rests_on_build,
+    rests_on_job,
+    rests_on_part,
+    rests_on_state,
+)
 from elvarn.store.queries.shop import benches, dynos, job_kinds, name_is_taken, names_of_people, people
+from elvarn.store.queries.wanted import WantedCount, open_wants, parts_by_id, wanted_counts
 
 __all__ = [
     "CapturePlace",
@@ -67,6 +91,8 @@ __all__ = [
     "PulledJob",
     "PulledPull",
     "ShelfSearch",
+    "WantedCount",
+    "archived_jobs",
     "benches",
     "builds_of",
     "builds_with_parts",
@@ -76,8 +102,13 @@ __all__ = [
     "closed_jobs",
     "count_on_shelf",
     "count_open_jobs",
+    "count_put_away",
     "dimensions_of",
+    "done_passes",
     "drop_build",
+    "drop_job",
+    "drop_part",
+    "drop_state",
     "dynos",
     "files_that_were_read",
     "flows_in_jobs",
@@ -91,6 +122,7 @@ __all__ = [
     "jobs_of",
     "keep_figure",
     "last_setup",
+    "latest_recipes",
     "logs_of",
     "makers_on_shelf",
     "name_is_taken",
@@ -100,11 +132,16 @@ __all__ = [
     "numbered_manifolds",
     "open_on_dyno",
     "open_recordings",
+    "open_wants",
+    "outlines_of",
+    "part_open_flows",
     "part_with_its_states",
+    "parts_by_id",
     "parts_in_jobs",
     "parts_like",
     "parts_of",
     "parts_with_states",
+    "passes_of",
     "people",
     "photo_of_digest",
     "photos_of_jobs",
@@ -113,6 +150,7 @@ __all__ = [
     "pieces_of",
     "pieces_of_others",
     "plans_of",
+    "port_plan_of",
     "probes_of_plan",
     "pulled_in_job",
     "pulled_job",
@@ -122,10 +160,19 @@ __all__ = [
     "recordings_of",
     "refits_of_bench",
     "rests_on_build",
+    "rests_on_job",
+    "rests_on_part",
+    "rests_on_state",
     "rows_of_log",
     "rows_of_pull",
+    "running_passes",
+    "sections_of",
     "shelf_page",
     "shelf_parts",
     "tasks_of",
+    "tasks_planned",
     "titles_of_jobs",
+    "versions_of_engine",
+    "walls_of",
+    "wanted_counts",
 ]

@@ -70,7 +70,8 @@ def numbered_manifolds(session: Session) -> Sequence[Part]:
 def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
     """Parts on the shelf with their states, by kind and name; pieces of an assembly lie inside it."""
     pieces = select(PartPiece.piece_id)
-    wanted = select(Part).where(Part.job_id.is_(None), Part.id.not_in(pieces)).order_by(Part.kind, Part.name)
+    here = Part.job_id.is_(None) & Part.archived_at.is_(None)
+    wanted = select(Part).where(here, Part.id.not_in(pieces)).order_by(Part.kind, Part.name)
     if kind is not None:
         wanted = wanted.where(Part.kind == kind)
     return session.scalars(wanted.options(joinedload(Part.states))).unique().all()
@@ -79,19 +80,26 @@ def shelf_parts(session: Session, kind: str | None = None) -> Sequence[Part]:
 @dataclass(frozen=True)
 class ShelfSearch:
     """What is looked for on the shelf: every word, in whatever is said of a part; a kind, a maker; only these parts;
-    the part that a state is of."""
+    the part that a state is of; those put away instead of those that lie here."""
 
     words: tuple[str, ...] = ()
     kind: str | None = None
     maker: str | None = None
     among: Sequence[UUID] | None = None
     state: UUID | None = None
+    archived: bool = False
 
 
 def count_on_shelf(session: Session, search: ShelfSearch) -> dict[str, int]:
     """How many parts are found, by kind, whatever kind is looked for."""
     wanted = select(Part.kind, func.count()).where(*_found(search)).group_by(Part.kind)
     return {row[0]: row[1] for row in session.execute(wanted)}
+
+
+def count_put_away(session: Session) -> int:
+    """How many parts were put away from the shelf."""
+    away = Part.job_id.is_(None) & Part.archived_at.is_not(None)
+    return session.scalar(select(func.count()).select_from(Part).where(away)) or 0
 
 
 def makers_on_shelf(session: Session) -> list[str]:
@@ -114,6 +122,7 @@ def _found(search: ShelfSearch) -> list[ColumnElement[bool]]:
     """Conditions of a search but for the kind; pieces of an assembly lie inside it."""
     told = func.concat_ws(" ", Part.name, Part.maker, Part.number, Part.kind, Part.material, Part.note)
     found: list[ColumnElement[bool]] = [Part.job_id.is_(None), Part.id.not_in(select(PartPiece.piece_id))]
+    found.append(Part.archived_at.is_not(None) if search.archived else Part.archived_at.is_(None))
     found += [told.icontains(word, autoescape=True) for word in search.words]
     if search.maker is not None:
         found.append(Part.maker == search.maker)

@@ -57,6 +57,7 @@ class PulledPull:
     dyno_load: str
     repeatability_percent: float | None
     day_shift_percent: float | None
+    engine_id: UUID | None
 
     @property
     def measures(self) -> str:
@@ -159,6 +160,7 @@ _PULLED = (
         _dyno.load,
         _dyno.repeatability_percent,
         _dyno.day_shift_percent,
+        _card.engine_id,
     )
     .select_from(PullReading.__table__)
     .join(Reading.__table__, _reading.id == _pull.id)

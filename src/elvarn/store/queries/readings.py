@@ -18,6 +18,14 @@ def flows_of_states(session: Session, state_ids: Sequence[UUID], struck: bool = 
     return [row for row in session.scalars(wanted.order_by(FlowReading.taken_at)) if struck or row.strike is None]
 
 
+def part_open_flows(session: Session, state_ids: Sequence[UUID]) -> Sequence[FlowReading]:
+    """Valid flow readings of these part states at a stated opening, points of test plans among them, as they were
+    taken."""
+    at_opening = FlowReading.setup.has(Setup.opening_percent.is_not(None))
+    wanted = select(FlowReading).where(FlowReading.part_state_id.in_(state_ids), at_opening)
+    return [row for row in session.scalars(wanted.order_by(FlowReading.taken_at)) if row.strike is None]
+
+
 def flows_in_jobs(session: Session, job_ids: Sequence[UUID], state_ids: Sequence[UUID]) -> Sequence[FlowReading]:
     """Flow readings of jobs, and those of these part states in whatever job, as they were taken, struck ones too. Of
     test plans only the jobs' configuration tests are among them."""

@@ -9,13 +9,15 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from elvarn.store.models.base import Base, ByPerson, one_of, within_a_century
 from elvarn.store.models.reading.strike import Strike
 
+KINDS = ("flow", "pull", "dimension", "check", "probe", "log", "section", "wall", "outline")
+
 
 class Reading(ByPerson, Base):
     """A measured figure. `marks` are the doubts under which it was kept."""
 
     __tablename__ = "reading"
     __table_args__: tuple[CheckConstraint, ...] = (
-        CheckConstraint(one_of("kind", "flow", "pull", "dimension", "check", "probe", "log"), name="kind"),
+        CheckConstraint(one_of("kind", *KINDS), name="kind"),
         CheckConstraint(within_a_century("taken_at"), name="taken_at"),
     )
 

@@ -44,8 +44,9 @@ class PullReading(Reading):
 
 
 class PullCard(ByPerson, AsTyped, Base):
-    """What is said of a pull: whose build, when, on which dyno, in which air, on which basis its file stands, and what
-    was declared of its set-up. Another card with the next number says it anew; none is changed."""
+    """What is said of a pull: whose build, when, on which dyno, in which air, on which basis its file stands, which
+    version of the engine ran, and what was declared of its set-up. Another card with the next number says it anew;
+    none is changed."""
 
     __tablename__ = "pull_card"
     __table_args__ = (
@@ -67,6 +68,7 @@ class PullCard(ByPerson, AsTyped, Base):
     air_temperature_c: Mapped[float | None]
     air_pressure_kpa: Mapped[float | None]
     air_humidity_percent: Mapped[float | None]
+    engine_id: Mapped[UUID | None] = mapped_column(ForeignKey("engine.id"))
     declared: Mapped[dict[str, str]] = mapped_column(JSONB, default=dict, server_default="{}")
 
     dyno: Mapped[Dyno] = relationship(lazy="joined")
