@@ -18,6 +18,7 @@ PLAIN: dict[str, dict[str, float]] = {
     "kg": {"kg": 1, "g": 0.001, "lb": 0.45359237, "lbs": 0.45359237, "oz": 0.028349523125},
     "min": {"min": 1, "mins": 1, "minutes": 1, "h": 60, "hours": 60, "hour": 60},
     "days": {"days": 1, "day": 1, "d": 1, "weeks": 7, "week": 7, "w": 7},
+    "cm³": {"cm³": 1, "cm3": 1, "cc": 1, "ml": 1},
     "°": {"°": 1, "deg": 1, "degrees": 1},
     "%": {"%": 1, "percent": 1},
     "cm³/min": {"cm³/min": 1, "cm3/min": 1, "cc/min": 1, "cc": 1, "ml/min": 1, "l/min": 1000},
@@ -123,10 +124,13 @@ def _figure(unit: str, quantity: units.Quantity | None = None, whole: bool = Fal
 
 
 Millimetres = Annotated[float, _figure("mm", "length")]
+SquareMillimetres = Annotated[float, _figure("mm2", "area")]
 Kilopascals = Annotated[float, _figure("kPa", "pressure")]
 InchesOfWater = Annotated[float, _figure("inH2O", "depression")]
+Kilowatts = Annotated[float, _figure("kW", "power")]
 Celsius = Annotated[float, _figure("°C", "temperature")]
 Litres = Annotated[float, _figure("L", "volume")]
+CubicCentimetres = Annotated[float, _figure("cm³")]
 CubicFeet = Annotated[float, _figure("cfm", "flow")]
 Injection = Annotated[float, _figure("cm³/min")]
 Kilograms = Annotated[float, _figure("kg")]

@@ -9,7 +9,7 @@ from typing import Any, Literal
 from elvarn.core import constants
 
 Quantity = Literal[
-    "flow", "pressure", "depression", "length", "volume", "power", "torque", "temperature", "humidity", "speed"
+    "flow", "pressure", "depression", "length", "area", "volume", "power", "torque", "temperature", "humidity", "speed"
 ]
 Preset = Literal["trade", "metric"]
 
@@ -68,6 +68,11 @@ SPELLINGS: dict[Quantity, dict[str, tuple[str, ...]]] = {
         "cm": ("cm",),
         "m": ("m",),
     },
+    "area": {
+        "mm2": ("mm2", "mm²", "sq mm", "mm^2"),
+        "cm2": ("cm2", "cm²", "sq cm", "cm^2"),
+        "in2": ("in2", "in²", "sq in", "sqin", "in^2"),
+    },
     "volume": {"L": ("l", "litre", "liter", "dm3", "dm³"), "cc": ("cc", "cm3", "cm³", "ml"),
                "in3": ("in3", "in³", "ci")},
     "power": {
@@ -89,41 +94,43 @@ SPELLINGS: dict[Quantity, dict[str, tuple[str, ...]]] = {
 
 PRESETS: dict[Preset, dict[Quantity, str]] = {
     "trade": {
-        "flow": "cfm", "depression": "inH2O", "pressure": "kPa", "length": "mm", "volume": "L", "power": "hp",
-        "torque": "lbf·ft", "temperature": "°C", "humidity": "%", "speed": "rpm",
+        "flow": "cfm", "depression": "inH2O", "pressure": "kPa", "length": "mm", "area": "mm2", "volume": "L",
+        "power": "hp", "torque": "lbf·ft", "temperature": "°C", "humidity": "%", "speed": "rpm",
     },
     "metric": {
-        "flow": "m3/h", "depression": "kPa", "pressure": "kPa", "length": "mm", "volume": "L", "power": "kW",
-        "torque": "N·m", "temperature": "°C", "humidity": "%", "speed": "rpm",
+        "flow": "m3/h", "depression": "kPa", "pressure": "kPa", "length": "mm", "area": "mm2", "volume": "L",
+        "power": "kW", "torque": "N·m", "temperature": "°C", "humidity": "%", "speed": "rpm",
     },
 }  # fmt: skip
 
 PINT_NAMES = {
     "cfm": "cfm", "m3/h": "m**3/h", "l/s": "L/s", "l/min": "L/min", "m3/s": "m**3/s", "inH2O": "inH2O", "kPa": "kPa",
     "Pa": "Pa", "mbar": "mbar", "mmH2O": "mmH2O", "inHg": "inHg", "mmHg": "mmHg", "psi": "psi", "bar": "bar",
-    "mm": "mm", "in": "inch", "cm": "cm", "m": "m", "L": "L",
+    "mm": "mm", "in": "inch", "cm": "cm", "m": "m", "mm2": "mm**2", "cm2": "cm**2", "in2": "inch**2", "L": "L",
     "cc": "cm**3", "in3": "inch**3", "hp": "hp", "kW": "kW", "PS": "PS",
     "W": "W", "lbf·ft": "lbf*ft", "N·m": "N*m", "kgf·m": "kgf*m", "°C": "degC", "°F": "degF", "K": "K",
 }  # fmt: skip
 
 SI_NAMES: dict[Quantity, str] = {
-    "flow": "m**3/s", "depression": "Pa", "pressure": "Pa", "length": "m", "volume": "m**3", "power": "W",
-    "torque": "N*m", "temperature": "K",
+    "flow": "m**3/s", "depression": "Pa", "pressure": "Pa", "length": "m", "area": "m**2", "volume": "m**3",
+    "power": "W", "torque": "N*m", "temperature": "K",
 }  # fmt: skip
 
 # The most that is taken for a figure, in SI: beyond it something else was typed; common practice, no source.
 MOST: dict[Quantity, float] = {
-    "flow": 10, "depression": 100_000, "pressure": 1_000_000, "length": 20, "volume": 1, "power": 10_000_000,
+    "flow": 10, "depression": 100_000, "pressure": 1_000_000, "length": 20, "area": 1, "volume": 1, "power": 10_000_000,
     "torque": 100_000, "temperature": 2_000, "humidity": 1_000, "speed": 100_000,
 }  # fmt: skip
 SHOWN_LETTERS = 40
 
 # How a unit is written beside a figure, where that differs from the stored name.
-LABELS = {"lbf·ft": "lb·ft", "cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³"}
+LABELS = {"lbf·ft": "lb·ft", "cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³", "mm2": "mm²", "cm2": "cm²",
+          "in2": "in²"}  # fmt: skip
 
 # Decimals by unit: a flow bench gives three to four digits, a dyno one decimal.
-DECIMALS = {"cfm": 1, "m3/h": 1, "l/s": 1, "inH2O": 1, "kPa": 2, "mbar": 1, "mm": 1, "in": 3, "L": 2, "hp": 1, "kW": 1,
-            "PS": 1, "lbf·ft": 1, "N·m": 1, "kgf·m": 2, "°C": 1, "°F": 1, "%": 0, "rpm": 0}  # fmt: skip
+DECIMALS = {"cfm": 1, "m3/h": 1, "l/s": 1, "inH2O": 1, "kPa": 2, "mbar": 1, "mm": 1, "in": 3, "mm2": 0, "cm2": 2,
+            "in2": 3, "L": 2, "hp": 1, "kW": 1, "PS": 1, "lbf·ft": 1, "N·m": 1, "kgf·m": 2, "°C": 1, "°F": 1,
+            "%": 0, "rpm": 0}  # fmt: skip
 
 _NUMBER = re.compile(
     r"^[+-]?(\d+ \d+/\d+|\d+/\d+|\d{1,3}([ ']\d{3})+([.,]\d+)?|\d[\d.,]*|[.,]\d+)([eE][+-]?\d+)?(?![\d.,])"

@@ -9,11 +9,18 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, HEAT_CAPACITY_RATIO_AIR, REFERENCE_DEPRESSION
-from elvarn.core.engine.strokes import drawing_factor, even_strokes, steady_equivalent
+from elvarn.core.engine.strokes import drawing_factor, even_strokes, peak_over_mean, steady_equivalent
 from elvarn.core.errors import Inconsistent, NotEnoughData, OutOfRange
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
 from elvarn.core.gas.discharge import effective_area, volume_flow_of
-from elvarn.core.path.backsolve import agreement, back_solved_flow, combined_flow, flow_for_share
+from elvarn.core.path.backsolve import (
+    agreement,
+    back_solved_flow,
+    combined_flow,
+    flow_for_share,
+    rule_of_thumb_alone,
+    rule_of_thumb_flow,
+)
 from elvarn.core.path.chain import chain_flow, pressures_along, series_area
 from elvarn.core.path.engine_losses import Draw, drops_to_plenum, engine_losses
 from elvarn.core.path.ledger import rows_of
@@ -61,7 +68,7 @@ def test_weakest_link_and_series_of_the_trades_example():
     assert found.weakest / CFM == pytest.approx(550)
     assert found.weakest_place == 0
     assert found.series / CFM == pytest.approx(
-        combined_flow((550, 650, 950, 1000)), rel=0.02
+        rule_of_thumb_flow((550, 650, 950, 1000)), rel=0.02
     )  # less drop in each, so less expansion
     assert found.series <= found.carried <= found.weakest
     assert sum(found.shares.values()) == pytest.approx(1)
@@ -125,16 +132,28 @@ def test_chain_flow_spends_the_depression_and_adds_no_air(areas, depression):
     assert flow[0] / density_ideal(STANDARD_AIR) <= weakest * (1 + 1e-6)
 
 
-@given(st.lists(st.floats(100, 900), min_size=2, max_size=8), st.integers(0, 7))
-def test_back_solving_undoes_the_series_rule(flows, index):
-    index %= len(flows)
-    others = [flow for place, flow in enumerate(flows) if place != index]
-    assert back_solved_flow(combined_flow(flows), others) == pytest.approx(flows[index], rel=1e-6)
+@given(st.lists(st.floats(100, 900), min_size=2, max_size=8), st.floats(500, 30000))
+def test_back_solving_undoes_the_chain(flows, depression):
+    """Also by the rule of thumb, and the path's own figure for a port is the same one."""
+    air = [flow * CFM for flow in flows]
+    assert back_solved_flow(combined_flow(air, depression), air[:-1], depression) == pytest.approx(air[-1], rel=1e-4)
+    assert rule_of_thumb_alone(rule_of_thumb_flow(air), air[:-1]) == pytest.approx(air[-1], rel=1e-6)
+    way, passages = in_line(*flows)
+    port = port_flow(way, passages, 1, REFERENCE_DEPRESSION)
+    assert port.series == pytest.approx(combined_flow(air, REFERENCE_DEPRESSION), rel=1e-9)
+    assert port.by_rule == pytest.approx(rule_of_thumb_flow(air), rel=1e-9)
+
+
+def test_the_rule_of_thumb_is_close_where_the_air_hardly_expands():
+    """By Bernoulli the two are one for a small depression; at a large one they part."""
+    air = [300 * CFM, 250 * CFM]
+    assert combined_flow(air, 10.0) == pytest.approx(rule_of_thumb_flow(air), rel=1e-4)
+    assert combined_flow(air, 20000.0) != pytest.approx(rule_of_thumb_flow(air), rel=5e-3)
 
 
 def test_back_solved_runner_of_the_trades_example():
     """Common practice, no source: 276 with a throttle of 990, 285 with 1205: the runner alone, and 2 % apart."""
-    first, second = back_solved_flow(276, [990]), back_solved_flow(285, [1205])
+    first, second = rule_of_thumb_alone(276, [990]), rule_of_thumb_alone(285, [1205])
     assert (first, second) == pytest.approx((287.4, 293.3), abs=0.1)
     assert agreement((first, second)) is not None
     assert agreement((287.0, 289.0)) is None
@@ -142,8 +161,10 @@ def test_back_solved_runner_of_the_trades_example():
 
 def test_a_combination_above_its_weakest_element_is_told():
     with pytest.raises(Inconsistent, match="more than the weakest") as caught:
-        back_solved_flow(282, [276])
+        back_solved_flow(282 * CFM, [276 * CFM], REFERENCE_DEPRESSION)
     assert "same entry" in caught.value.remedy
+    with pytest.raises(Inconsistent, match="more than the weakest"):
+        rule_of_thumb_alone(282, [276])
 
 
 def test_flow_that_an_element_needs_for_its_share():
@@ -179,6 +200,32 @@ def test_a_bank_that_fires_unevenly_draws_less_steadily():
     strokes = even_strokes(8, (1, 8, 4, 3, 6, 5, 7, 2))
     bank = (1, 3, 5, 7)
     assert drawing_factor(strokes, bank) > drawing_factor(even_strokes(4), (1, 2, 3, 4))
+
+
+def test_full_flow_lies_above_the_average_by_what_the_strokes_do():
+    """A throttle each feels its cylinder alone: π/2 · 720/220 of the mean flow at the height of its stroke,
+    π²/6 (720/220)² of the loss on average. Behind a plenum all is steady."""
+    throttles = [Series((Element(ElementKind.THROTTLE, f"T{n}", n), Element(ElementKind.RUNNER, f"R{n}", n))) for n in
+                 (1, 2)]  # fmt: skip
+    way, passages = routes(Branches(tuple(throttles))), [cfm(2000, 0.05), cfm(3000)] * 2
+    found = engine_losses(way, passages, draw(0.01, cylinders=2))
+    assert found.peak / found.total == pytest.approx((pi / 2) ** 2 / (pi**2 / 6), rel=2e-3)
+    way, passages = five()
+    found = engine_losses(way, passages, draw(0.12))
+    assert found.peak_to_plenum == pytest.approx(found.to_plenum, rel=1e-9)
+    assert found.peak > found.total
+    choked = engine_losses(way, [*passages[:-5], *[cfm(100)] * 5], draw(0.12))
+    assert choked.choked == ()
+    assert choked.peak == inf
+
+
+def test_the_height_of_two_strokes_that_overlap():
+    """Two cylinders 180° apart, 220° open: the sum of the half sines where it is highest, over its mean."""
+    angle = np.linspace(0, 720, 720_001)
+    strokes = [np.where((angle - b) % 720 < 220, np.sin(pi * ((angle - b) % 720) / 220), 0) for b in (0, 180)]
+    flow = sum(strokes)
+    found = peak_over_mean(even_strokes(4), (1, 2))
+    assert found == pytest.approx(float(flow.max() / flow.mean()), rel=1e-3)
 
 
 def test_a_runner_is_never_compared_straight_with_the_engine():

@@ -45,3 +45,13 @@ def test_impossible_throttles_are_refused():
         throttle.wide_open_fraction(0.05, 0.05)
     with pytest.raises(OutOfRange, match="closed at"):
         throttle.open_fraction(0.05, 0.008, 5, 6)
+
+
+def test_part_of_the_travel_opens_a_part_of_the_area():
+    """Closed nothing, open all; between them what is left of the projection; a wider bore of the same make is alike."""
+    assert throttle.part_open_fraction(0.07, 0.01, 1.0, 7) == pytest.approx(1)
+    quarter = throttle.part_open_fraction(0.07, 0.01, 0.25, 7)
+    assert quarter == pytest.approx(projected(0.07, 0.01, 7 + 0.25 * 83, 7) / projected(0.07, 0.01, 90, 7), rel=2e-3)
+    assert throttle.part_open_fraction(0.14, 0.02, 0.25, 7) == pytest.approx(quarter)
+    with pytest.raises(OutOfRange):
+        throttle.part_open_fraction(0.07, 0.01, 1.2, 7)

@@ -9,6 +9,9 @@ DUTY = Range("duty", "duty", 0, 1, "%", "definition", remedy="100 % is held open
 DUTY_WARNING = 0.85  # common practice, no source
 DUTY_STOP = 0.90  # common practice, no source
 PETROL_DENSITY = 745.0  # kg/m³, 720 to 775; the fixed "10.5 cc/min for a lb/h" carries ±5 %
+ETHANOL_DENSITY = 789.0  # kg/m³ at 20 °C
+PETROL_AIR, ETHANOL_AIR = 14.7, 9.0  # kg/kg, stoichiometric
+ETHANOL = Range("ethanol", "ethanol share", 0, 1, "%", "definition")
 FUELS = {"petrol": 1.0, "E85": 1.4, "methanol": 2.1}  # fuel needed for the same power, against petrol
 
 
@@ -35,6 +38,20 @@ def fuel_factor(fuel: str) -> float:
     if fuel not in FUELS:
         raise OutOfRange("fuel", f"'{fuel}' is no fuel known here.", f"Known: {', '.join(FUELS)}.")
     return FUELS[fuel]
+
+
+def blend_factor(ethanol: float) -> float:
+    """Volume of a petrol with ethanol that is needed for the same air at the same lambda, against petrol.
+
+    Arguments: ethanol [-]: its share by volume, 0 to 1.
+    Returns: factor [-].
+    Raises: OutOfRange for a share outside.
+    Source: stoichiometric air by mass 14.7 for petrol and 9.0 for ethanol (Heywood, tab. D.4, rounded), densities 745
+    and 789 kg/m³: 1.43 for E85.
+    """
+    ETHANOL.check(ethanol)
+    petrol, alcohol = (1 - ethanol) * PETROL_DENSITY, ethanol * ETHANOL_DENSITY
+    return PETROL_AIR * PETROL_DENSITY / (PETROL_AIR * petrol + ETHANOL_AIR * alcohol)
 
 
 def pressure_across(rail_gauge: float, manifold_gauge: float) -> float:

@@ -15,7 +15,7 @@ HIGH = LOW + 1  # 6
 CHOKED = LOW / HIGH  # x at the critical ratio
 MOST_PASSED = float(CHOKED**LOW - CHOKED**HIGH)
 NEWTON_STEPS = 4
-SECANT_STEPS = 12
+SECANT_STEPS = 60  # near choking each halves what is left
 
 
 def pressures_along(
@@ -95,6 +95,21 @@ def chain_flow(areas: Array, depression: float, weather: Weather = STANDARD_AIR)
             break
         flow = following
     return np.asarray(flow)
+
+
+def area_between(before: float, behind: float, mass_flow: float, weather: Weather = STANDARD_AIR) -> float:
+    """Effective area that lets a flow through between two pressures: one element of `pressures_along`, backwards.
+
+    Arguments: before [Pa], behind [Pa]: absolute pressures at its two ends; mass_flow [kg/s]; weather in front of the
+    chain, its temperature that of the air.
+    Returns: area [m²]; that of the choked element where the pressure behind is below the critical one.
+    Raises: OutOfRange for a flow not above zero or a pressure behind that isn't lower.
+    Source: isentropic nozzle (Saint-Venant and Wantzel).
+    """
+    require_positive(mass_flow=mass_flow, behind=behind)
+    require_positive(drop=before - behind)
+    x = max((behind / before) ** ((HEAT_CAPACITY_RATIO_AIR - 1) / HEAT_CAPACITY_RATIO_AIR), CHOKED)
+    return mass_flow / (_unit_flow(weather) * before * sqrt(x**LOW - x**HIGH))
 
 
 def series_area(areas: Array) -> Array:

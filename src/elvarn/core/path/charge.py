@@ -61,6 +61,17 @@ def charge_temperature(charge: Charge, ratio: Array, outside: float, cooled: boo
     return np.asarray(hot - charge.cooling * (hot - outside) if cooled else hot)
 
 
+def denser_air(now: Charge, other: Charge, ratio: Array, outside: float) -> Array:
+    """By how much more air fills behind another compressor and cooler at the same pressure.
+
+    Arguments: now, other: the two charges; ratio [-] of both, shape (n,); outside [K]: in front of the compressor.
+    Returns: ratio of densities [-], shape (n,): above 1 where the other leaves the air cooler.
+    Raises: as `charge_temperature`.
+    Source: derivation: of an ideal gas at one pressure the density goes with 1/T.
+    """
+    return np.asarray(charge_temperature(now, ratio, outside) / charge_temperature(other, ratio, outside))
+
+
 def conditions(charge: Charge, ratio: Array, stages: Sequence[Stage], weather: Weather) -> Conditions:
     """What each stage of a way meets.
 

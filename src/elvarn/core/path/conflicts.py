@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 
 from elvarn.core.path.conflict import Case, Conflict, Remedy, Severity, all_of, millimetres
 from elvarn.core.path.engine_fit import made_for, within_rules
-from elvarn.core.path.features import Features, Joint, Neighbours, Surroundings
+from elvarn.core.path.features import Features, HazardKind, Joint, Neighbours, Surroundings
 from elvarn.core.path.steps import openings_that_meet
 
 SAME_BOLT = 0.0015  # m: slotted or drilled clearance holes take this; common practice, no source
@@ -196,6 +196,47 @@ def _limits(case: Case) -> Iterator[Conflict]:
         yield Conflict("reach", Severity.INFORMATION, text, Remedy("Cut it open where that isn't enough", 240))
 
 
+def _reach(case: Case) -> Iterator[Conflict]:
+    for words, mine, room in (
+        ("to the rear", case.part.rear, case.around.rear),
+        ("to the side", case.part.side, case.around.side),
+    ):
+        if mine is not None and room is not None and mine > room:
+            text = f"Reaches {millimetres(mine)} {words}; there is room for {millimetres(room)}."
+            yield Conflict(
+                "reach_" + words.split()[-1], Severity.HARD, text, Remedy("Choose another part; check with clay")
+            )
+
+
+def _plates(case: Case) -> Iterator[Conflict]:
+    if not case.part.plates:
+        return
+    thick = sum(case.part.plates)
+    number = len(case.part.plates)
+    text = f"{number} plate{'s' if number > 1 else ''} under it: {millimetres(thick)} more height and runner."
+    words = f"Bolts {millimetres(thick)} longer, {number + 1} gaskets; check cable, hoses and rail for reach"
+    buy = f"bolts {millimetres(thick)} longer"
+    yield Conflict("plates", Severity.SOFT, text, Remedy(words, 20 * number, buy, "spacer"))
+
+
+def _known(case: Case) -> Iterator[Conflict]:
+    """What is known of a part against it: a hazard is for a qualified person."""
+    for hazard in case.part.hazards:
+        grave = {HazardKind.STICKS: "can stick the throttle", HazardKind.SWALLOWED: "can be swallowed by the engine"}
+        can = grave.get(hazard.kind)
+        text = f"Known weakness: {hazard.words}{f', which {can}' if can else ''} ({hazard.source})."
+        words = "Don't fit it before a qualified person has made it safe" if can else "Look at it before it is fitted"
+        yield Conflict(
+            "hazard" if can else "weakness", Severity.HARD if can else Severity.INFORMATION, text, Remedy(words)
+        )
+    if case.part.off_road_days:
+        text = f"By exchange: the vehicle stands for {case.part.off_road_days} days."
+        yield Conflict("exchange", Severity.INFORMATION, text, Remedy("Plan the days with the customer"))
+    if case.part.no_longer_made:
+        remedy = Remedy("Look for a used one and inspect it, or choose another part")
+        yield Conflict("no_longer_made", Severity.SOFT, "No longer made.", remedy)
+
+
 RULES: tuple[Callable[[Case], Iterator[Conflict]], ...] = (
     made_for,
     openings_that_meet,
@@ -206,6 +247,9 @@ RULES: tuple[Callable[[Case], Iterator[Conflict]], ...] = (
     _ports,
     _room,
     _limits,
+    _reach,
+    _plates,
+    _known,
 )
 
 

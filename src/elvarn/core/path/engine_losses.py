@@ -7,7 +7,7 @@ from math import inf, sqrt
 import numpy as np
 
 from elvarn.core.arrays import Array
-from elvarn.core.engine.strokes import Strokes, drawing_factor
+from elvarn.core.engine.strokes import Strokes, drawing_factor, peak_over_mean
 from elvarn.core.errors import require_positive
 from elvarn.core.gas.air import Weather
 from elvarn.core.path.areas import areas_along, carried_areas, parts_of_stage, stage_area, unknown_places
@@ -52,10 +52,11 @@ class RowLoss:
 class EngineLosses:
     """What the path loses at an engine speed: drops [Pa] averaged over the engine's air.
 
-    `to_plenum` ends in front of what each cylinder has for itself. `low` and `high` bracket `total`: jets carried
-    over, and the passages' own ranges. `choked` are places of elements that can't pass the air:
-    the drops are endless then. `end` and `end_carried` [Pa] are the pressures left behind it all, with each jet lost
-    and with the jets carried on. A boosted engine's compressor makes the pressure `ratio` [-], else 1.
+    `to_plenum` ends in front of what each cylinder has for itself. `peak_to_plenum` and `peak` are the same two at the
+    height of the strokes, each element at the most that flows through it; endless where that chokes it. `low` and
+    `high` bracket `total`: jets carried over, and the passages' own ranges. `choked` are places of elements that can't
+    pass the air: the drops are endless then. `end` and `end_carried` [Pa] are the pressures left behind it all, with
+    each jet lost and with the jets carried on. A boosted engine's compressor makes the pressure `ratio` [-], else 1.
     """
 
     rows: tuple[RowLoss, ...]
@@ -67,6 +68,8 @@ class EngineLosses:
     choked: tuple[int, ...]
     end: float
     end_carried: float
+    peak_to_plenum: float
+    peak: float
     ratio: float = 1.0
 
 
@@ -85,11 +88,11 @@ def engine_losses(
     require_positive(mass_flow=draw.mass_flow)
     SHARE.check(share_limit)
     rows = rows_of(routes, passages)
-    ways, flows = _engine_flows(routes, draw)
+    ways, flows, peaks = _engine_flows(routes, draw)
     areas = [areas_along(way, passages, "area")[:, 0] for way in ways]
     wider = [row.places for row in rows if row.area and row.bore]
     ratio = _ratio(routes, ways, areas, flows, draw)
-    found = _drops(ways, passages, areas, flows, draw, ratio, wider)
+    found = _drops(ways, passages, areas, (flows, peaks), draw, ratio, wider)
     drops = _by_place(ways, passages, areas, found.base)
     total = inf if found.choked else float(np.mean([np.sum(base) for base in found.base]))
     unknown = tuple(sorted({place for way in ways for place in unknown_places(way, passages)}))
@@ -104,6 +107,8 @@ def engine_losses(
         choked=found.choked,
         end=found.end,
         end_carried=found.end_carried,
+        peak_to_plenum=_to_plenum(routes, ways, found.peak),
+        peak=float(np.mean([np.sum(steps) for steps in found.peak])),
         ratio=ratio,
     )
 
@@ -150,6 +155,7 @@ def _drop_along(stages: Sequence[Stage], passages: Sequence[Passage | None], eac
 @dataclass(frozen=True)
 class _Drops:
     base: list[Array]
+    peak: list[Array]
     gains: list[float]
     low: float
     high: float
@@ -182,20 +188,23 @@ def _drops(
     ways: Sequence[Sequence[Stage]],
     passages: Sequence[Passage | None],
     areas: Sequence[Array],
-    flows: Sequence[Array],
+    flows: tuple[Sequence[Array], Sequence[Array]],
     draw: Draw,
     ratio: float,
     wider: Sequence[tuple[int, ...]],
 ) -> _Drops:
     """Drop of each stage on each way, the air gained by widening each set of places, and the bracket of the mean drop,
-    all in one pass: variant 0 is the path as it is, then one for each set, then the two ends."""
-    stage_count, variants = max(map(len, ways)), 3 + len(wider)
+    all in one pass: variant 0 is the path as it is, then one for each set, then the path at the height of the strokes
+    and the two ends. `flows`: by way, averaged for their loss, and at their height."""
+    stage_count, variants = max(map(len, ways)), 4 + len(wider)
     table = np.full((stage_count, len(ways), variants), inf)
-    carried = np.zeros((stage_count, len(ways), 1))
-    rises, temperatures = np.ones_like(carried), np.full_like(carried, draw.weather.temperature)
-    for number, (way, base, flow) in enumerate(zip(ways, areas, flows, strict=True)):
+    carried = np.zeros((stage_count, len(ways), variants))
+    rises = np.ones((stage_count, len(ways), 1))
+    temperatures = np.full_like(rises, draw.weather.temperature)
+    for number, (way, base, flow, peak) in enumerate(zip(ways, areas, *flows, strict=True)):
         table[: len(way), number, :] = base[:, None]
-        carried[: len(way), number, 0] = flow
+        carried[: len(way), number, :] = flow[:, None]
+        carried[: len(way), number, -3] = peak
         if draw.charge is not None:
             at = conditions(draw.charge, np.array([ratio]), way, draw.weather)
             rises[: len(way), number], temperatures[: len(way), number] = at.rises, at.temperatures
@@ -213,7 +222,8 @@ def _drops(
     ends = np.nan_to_num(np.mean(pressures[-1].reshape(len(ways), variants), axis=0), nan=0.0)
     return _Drops(
         [steps[: len(way), number, 0] for number, way in enumerate(ways)],
-        [float(end / ends[0] - 1) if end and ends[0] else 0.0 for end in ends[1:-2]],
+        [np.nan_to_num(steps[: len(way), number, -3], nan=inf) for number, way in enumerate(ways)],
+        [float(end / ends[0] - 1) if end and ends[0] else 0.0 for end in ends[1:-3]],
         float(totals[-2]),
         float(totals[-1]),
         _choked(ways, steps[:, :, 0]),
@@ -222,14 +232,16 @@ def _drops(
     )
 
 
-def _engine_flows(routes: Routes, draw: Draw) -> tuple[list[tuple[Stage, ...]], list[Array]]:
+def _engine_flows(routes: Routes, draw: Draw) -> tuple[list[tuple[Stage, ...]], list[Array], list[Array]]:
+    """The ways, and the flow through each stage: the steady one that loses the same, and the most in the cycle."""
     each = draw.mass_flow / len(routes.cylinders)
     ways = [routes.stages[number] for number in routes.cylinders]
-    flows = []
+    flows, peaks = [], []
     for way in ways:
-        factors = [1.0 if stage.smoothed else drawing_factor(draw.strokes, stage.cylinders) for stage in way]
-        flows.append(np.array([each * len(s.cylinders) * sqrt(f) for s, f in zip(way, factors, strict=True)]))
-    return ways, flows
+        steady = np.array([each * len(stage.cylinders) for stage in way])
+        flows.append(steady * [1.0 if s.smoothed else sqrt(drawing_factor(draw.strokes, s.cylinders)) for s in way])
+        peaks.append(steady * [1.0 if s.smoothed else peak_over_mean(draw.strokes, s.cylinders) for s in way])
+    return ways, flows, peaks
 
 
 def _by_place(

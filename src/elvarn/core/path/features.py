@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 PART_KINDS = (  # in the order of the air
-    "inlet", "filter", "tube", "restrictor", "meter", "compressor", "cooler", "throttle", "adapter", "manifold", "head",
+    "inlet", "filter", "tube", "restrictor", "meter", "compressor", "cooler", "throttle", "adapter", "nitrous",
+    "manifold", "head",
 )  # fmt: skip
 
 
@@ -39,6 +40,23 @@ class Home:
     bore: float | None = None
 
 
+class HazardKind(StrEnum):
+    """What a known weakness can do: stick the throttle, be swallowed by the engine, or neither."""
+
+    STICKS = "sticks"
+    SWALLOWED = "swallowed"
+    OTHER = "other"
+
+
+@dataclass(frozen=True)
+class Hazard:
+    """A weakness that is known of a part, who says so, and what it can do."""
+
+    words: str
+    source: str
+    kind: HazardKind = HazardKind.OTHER
+
+
 @dataclass(frozen=True)
 class Features:
     """Stated features of a part. None means that nobody said; an empty tuple that there is none. `kind`: of the part,
@@ -49,7 +67,9 @@ class Features:
     `swing` [m]: how far the wide-open blade reaches past the face behind it. `height` [m] above the port flange,
     `front_length` [m] forward from it. `boost_rating` [Pa] gauge. `heat_limit` [K]. `flange_metal` [m] left round the
     opening. `ports`: vacuum, breather, servo and the rest, by purpose.
-    `fuels`: that its material and seals stand.
+    `fuels`: that its material and seals stand. `rear`, `side` [m]: how far it reaches to the rear and to the sides of
+    its flange. `plates` [m]: thickness of plates between it and what is behind it. `hazards`: known weaknesses.
+    `off_road_days`: the vehicle stands while it is exchanged.
     """
 
     kind: str = ""
@@ -74,6 +94,12 @@ class Features:
     bank_angle: float | None = None
     casting: str | None = None
     welded: bool | None = None
+    rear: float | None = None
+    side: float | None = None
+    plates: tuple[float, ...] = ()
+    hazards: tuple[Hazard, ...] = ()
+    off_road_days: int | None = None
+    no_longer_made: bool = False
 
 
 class RuleKind(StrEnum):
@@ -101,7 +127,8 @@ class Surroundings:
     beside the engine, the plugs of the loom, the sensors and ports in use, the injector's bore [m], the fuel, the
     front length [m] that the coupler was made for, the heat [K] beside it, and whether welding is planned. Of the
     engine: its cylinders, the pattern of its heads' faces, the pitch [m] of their ports, the angle [°] between its
-    banks, and the casting that it left the factory with. `rules`: what class or inspection allow."""
+    banks, and the casting that it left the factory with. `rear`, `side` [m]: room to the rear and to the sides.
+    `rules`: what class or inspection allow."""
 
     bonnet_height: float | None = None
     boost: float | None = None
@@ -118,6 +145,8 @@ class Surroundings:
     port_pitch: float | None = None
     bank_angle: float | None = None
     stock_casting: str | None = None
+    rear: float | None = None
+    side: float | None = None
     rules: tuple[Rule, ...] = ()
 
 

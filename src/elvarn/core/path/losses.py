@@ -54,6 +54,10 @@ class Loss:
     def __add__(self, other: "Loss") -> "Loss":
         return Loss(self.value + other.value, self.low + other.low, self.high + other.high)
 
+    def within(self, fraction: float) -> "Loss":
+        """The same loss, its range at least so wide on both sides."""
+        return Loss(self.value, min(self.low, self.value * (1 - fraction)), max(self.high, self.value * (1 + fraction)))
+
     def times(self, factor: float) -> "Loss":
         """The same loss on another velocity (factor: square of the ratio of velocities)."""
         return Loss(self.value * factor, self.low * factor, self.high * factor)

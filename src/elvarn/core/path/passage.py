@@ -3,11 +3,12 @@
 from dataclasses import dataclass, replace
 from math import degrees, inf, sqrt
 
-from elvarn.core.finding import Grade
+from elvarn.core.finding import Finding, Grade
 from elvarn.core.gas.discharge import effective_area, round_area
 from elvarn.core.path import losses
+from elvarn.core.path.coverage import CROWDED, MITRE_BELOW, crowded, findings_of_tube, straight_length
 from elvarn.core.path.losses import Loss
-from elvarn.core.path.throttle import WIDE_OPEN_COEFFICIENT, wide_open_fraction
+from elvarn.core.path.throttle import USUAL_SHAFT, WIDE_OPEN_COEFFICIENT, wide_open_fraction
 
 USUAL_REYNOLDS_NUMBER = 1e5  # of intake tubes at the reference depression
 
@@ -18,6 +19,7 @@ class Passage:
 
     The effective area is that of an ideal nozzle which passes the same, the element flowed alone with its own entry
     and exit. Only `high` is known (area and `low` are None) where an element's bore is all that is known of it.
+    `findings`: where its estimate lies outside of what the sources cover.
     """
 
     area: float | None
@@ -26,6 +28,7 @@ class Passage:
     grade: Grade
     bore_in: float | None = None
     bore_out: float | None = None
+    findings: tuple[Finding, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -95,6 +98,7 @@ def estimated(kind: str, geometry: Geometry) -> Passage:
         Grade.ESTIMATED,
         geometry.bore_in,
         out,
+        findings_of_tube(geometry.bore_in, out, geometry.length, _bends(geometry), _roughness(geometry)),
     )
 
 
@@ -140,7 +144,8 @@ def loss_alone(geometry: Geometry) -> Loss:
     Arguments: geometry.
     Returns: loss: entry, friction, bends, taper, screen, and the whole velocity head at its exit.
     Raises: OutOfRange for dimensions that can't be.
-    Source: `losses`; sums of coefficients can be wrong by half where elements are near to each other.
+    Source: `losses`; a bend's own friction is in its loss; what bends lose can be wrong by half where they are near to
+    each other.
     """
     out = geometry.bore_out or geometry.bore_in
     area_in, area_out = round_area(geometry.bore_in), round_area(out)
@@ -149,11 +154,13 @@ def loss_alone(geometry: Geometry) -> Loss:
     loss = losses.SHARP_ENTRY
     if geometry.entry_radius is not None:
         loss = losses.rounded_entry(geometry.entry_radius / geometry.bore_in)
-    friction = losses.friction_factor(USUAL_REYNOLDS_NUMBER, _roughness(geometry, bore))
-    if geometry.length:
-        loss += losses.straight_tube(geometry.length, bore, friction).times(in_middle)
+    friction = losses.friction_factor(USUAL_REYNOLDS_NUMBER, _roughness(geometry))
+    straight = straight_length(_bends(geometry), geometry.length or 0.0, bore)
+    if straight:
+        loss += losses.straight_tube(straight, bore, friction).times(in_middle)
+    near = CROWDED if crowded(_bends(geometry), geometry.length, bore) else 0.0
     for bend in geometry.bends:
-        loss += _bend(bend, friction).times(in_middle)
+        loss += _bend(bend, friction).within(near).times(in_middle)
     if geometry.screen_open_fraction is not None:
         loss += losses.screen(geometry.screen_open_fraction)
     loss += _taper(geometry, area_in, area_out)
@@ -173,16 +180,21 @@ def _taper(geometry: Geometry, area_in: float, area_out: float) -> Loss:
 
 
 def _bend(bend: Bend, friction: float) -> Loss:
-    if bend.radius_over_bore < 0.5:
+    if bend.radius_over_bore < MITRE_BELOW:
         return losses.mitre_bend(bend.angle_deg)
     return losses.smooth_bend(bend.angle_deg, bend.radius_over_bore, friction)
 
 
-def _roughness(geometry: Geometry, bore: float) -> float:
+def _bends(geometry: Geometry) -> tuple[tuple[float, float], ...]:
+    return tuple((bend.angle_deg, bend.radius_over_bore) for bend in geometry.bends)
+
+
+def _roughness(geometry: Geometry) -> float:
     if geometry.ribbed:
         return losses.CORRUGATED_ROUGHNESS
+    bore = (geometry.bore_in + (geometry.bore_out or geometry.bore_in)) / 2
     return (losses.CAST_ROUGHNESS if geometry.cast else losses.SMOOTH_ROUGHNESS) / bore
 
 
 def _wide_open(bore: float, shaft: float | None) -> float:
-    return wide_open_fraction(bore, shaft if shaft is not None else 0.14 * bore)
+    return wide_open_fraction(bore, shaft if shaft is not None else USUAL_SHAFT * bore)

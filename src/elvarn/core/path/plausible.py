@@ -18,6 +18,7 @@ BORES = {
         ("throttle", 0.020, 0.135),
         ("adapter", 0.020, 0.155),
         ("restrictor", 0.010, 0.100),
+        ("nitrous", 0.025, 0.140),
         ("compressor", 0.025, 0.155),
         ("cooler", 0.030, 0.155),
         ("plenum", 0.030, 0.300),

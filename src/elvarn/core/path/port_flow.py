@@ -19,13 +19,15 @@ from elvarn.core.path.routes import Routes, Stage
 class PortFlow:
     """What one port draws through the path at a depression, in m³/s of the air in front.
 
-    `series`: losses add, each jet lost: the estimate, usually low. `carried`: each jet carried over into the next
+    `series`: losses add, each jet lost, the air expanding: the estimate, usually low. `by_rule`: the same by the rule
+    of thumb that 1/Q² adds up. `carried`: each jet carried over into the next
     bore as far as Borda and Carnot allow. `weakest`: the most that the tightest element lets through: a bound. Where
     an element is `unknown`, `series` is an upper bound too, and `low` is None.
     """
 
     cylinder: int
     series: float
+    by_rule: float
     low: float | None
     high: float
     carried: float
@@ -67,6 +69,7 @@ def port_flow(
     return PortFlow(
         cylinder,
         series,
+        volume_flow_of(float(series_area(areas)[0]), depression, weather),
         None if unknown else lower,
         max(min(upper, bound), series),
         min(carried, weakest),

@@ -6,7 +6,10 @@ from elvarn.core.errors import OutOfRange, require_positive
 from elvarn.core.gas.discharge import incompressible_velocity
 from elvarn.core.validity import Range
 
+OPENING = Range("opening", "throttle's opening", 0, 1, "%", "definition", above=True)
 PLATE_ANGLE = Range("plate_angle", "plate's angle", 0, 90, "°", "geometry")
+CLOSED_ANGLE_DEG = 7.0  # at which a plate stands closed; common practice, no source
+USUAL_SHAFT = 0.14  # of the bore, where nobody measured it; common practice, no source
 WIDE_OPEN_COEFFICIENT = (0.7, 0.82, 0.9)  # low, usual, high; common practice, no source
 
 
@@ -43,6 +46,20 @@ def wide_open_fraction(bore: float, thickness: float) -> float:
     """
     a = _shaft_ratio(bore, thickness)
     return 1 - 2 / pi * (a * sqrt(1 - a**2) + asin(a))
+
+
+def part_open_fraction(bore: float, shaft: float, opening: float, closed_angle_deg: float) -> float:
+    """Open area at a part of the throttle's travel over that wide open, for a thin plate in a plain round bore.
+
+    Arguments: bore [m], shaft [m], opening [-]: part of the travel from closed to wide open, closed_angle_deg [°] from
+    the plane normal to the axis; scalars.
+    Returns: fraction [-].
+    Raises: OutOfRange for a shaft as wide as the bore or an opening outside 0 to 1.
+    Source: as `open_fraction`; the same coefficient on both areas.
+    """
+    OPENING.check(opening)
+    angle = closed_angle_deg + opening * (PLATE_ANGLE.high - closed_angle_deg)
+    return open_fraction(bore, shaft, angle, closed_angle_deg) / wide_open_fraction(bore, shaft)
 
 
 def throttle_drop(volume_flow: float, bore: float, shaft: float, coefficient: float, density: float) -> float:

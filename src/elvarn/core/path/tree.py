@@ -18,6 +18,7 @@ class ElementKind(StrEnum):
     THROTTLE = "throttle"
     ADAPTER = "adapter"
     RESTRICTOR = "restrictor"
+    NITROUS = "nitrous"
     COMPRESSOR = "compressor"
     COOLER = "cooler"
     PLENUM = "plenum"
