@@ -22,6 +22,11 @@ def receipt_pdf(receipt: dict[str, Any], fonts: Path) -> bytes:
     return _page("receipt.typ", receipt, fonts)
 
 
+def scribe_pdf(sheet: dict[str, Any], fonts: Path) -> bytes:
+    """A template to scribe by, 1:1, as PDF."""
+    return _page("scribe.typ", sheet, fonts)
+
+
 def picture_png(drawing: str, fonts: Path) -> bytes:
     """An SVG drawing as PNG, twice as fine as a screen."""
     return _set("picture.typ", {"svg": drawing}, fonts, "png")

@@ -14,8 +14,9 @@ from elvarn.exchange.table import TableError, number, text_of, write_table
 
 FORMAT = "elvarn-shelf-1"
 MOST_PARTS = 1000  # in one file
+MOST_HERE = 10_000  # of one part
 TEXTS = ("kind", "name", "maker", "number", "material", "note")
-FIGURES = ("mass_kg", "price", "lead_days")
+FIGURES = ("mass_kg", "price", "lead_days", "on_hand")
 # Dimensions, as advertised and as measured; the element of a part that they are of follows from its kind.
 DIMENSIONS = ("bore_mm", "bore_out_mm", "length_mm", "volume_l")
 ADVERTISED = tuple(f"advertised_{name}" for name in DIMENSIONS)
@@ -38,6 +39,7 @@ class ShelfRecord:
     mass_kg: float | None = None
     price: float | None = None
     lead_days: float | None = None
+    on_hand: float | None = None
     advertised: dict[str, float] = field(default_factory=dict)
     measured: dict[str, float] = field(default_factory=dict)
     flow_cfm: float | None = None
@@ -153,6 +155,7 @@ def _record(cells: dict[str, str], row: int, *, decimal_comma: bool) -> ShelfRec
         mass_kg=figure("mass_kg"),
         price=figure("price"),
         lead_days=figure("lead_days"),
+        on_hand=figure("on_hand"),
         advertised=group("advertised"),
         measured=group("measured"),
         flow_cfm=figure("measured_flow_cfm"),
@@ -162,6 +165,7 @@ def _record(cells: dict[str, str], row: int, *, decimal_comma: bool) -> ShelfRec
 
 
 def _check(record: ShelfRecord, where: str) -> None:
+    _check_here(record, where)
     if record.kind not in PART_KINDS:
         raise TableError(f"{where}: '{record.kind}' is no kind of part. Known: {', '.join(PART_KINDS)}.")
     if not record.name:
@@ -170,6 +174,12 @@ def _check(record: ShelfRecord, where: str) -> None:
     bad = next((f for f in figures if f is not None and not f > 0), None)
     if bad is not None:
         raise TableError(f"{where}: {bad:g} can't be a dimension, mass or flow. All of them are above 0.")
+
+
+def _check_here(record: ShelfRecord, where: str) -> None:
+    here = record.on_hand
+    if here is not None and not (0 <= here <= MOST_HERE and here == round(here)):
+        raise TableError(f"{where}: {here:g} can't lie here. Enter a whole number, 0 to {MOST_HERE}.")
 
 
 def _not_too_many(count: int) -> None:
