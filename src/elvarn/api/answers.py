@@ -46,9 +46,9 @@ class Reading:
         """What is shown of people, benches, dynos and settings."""
         return self._answer(shop_revision, make)
 
-    def of_all(self, make: Make) -> Response:
-        """What is shown of many jobs or parts."""
-        return self._answer(whole_revision, make)
+    def of_all(self, make: Make, *also: Hashable) -> Response:
+        """What is shown of many jobs or parts; `also` is what else it hangs on, as the day."""
+        return self._answer(whole_revision, make, also)
 
     def _answer(
         self, revise: Callable[[Session], Revision | None], make: Make, also: tuple[Hashable, ...] = ()

@@ -32,7 +32,19 @@ from elvarn.work.recorder import Recorder
 MOST_BYTES_KEPT = 32_000_000
 MOST_SOLUTIONS_KEPT = 24
 TURN_S = 0.0005  # a thread that works out a sheet lets others on after so long: a capture asks for its turn often
-BESIDE_THE_STEPS = ("board", "jobs", "tasks", "photos", "shelf", "shop", "live", "recordings", "calc")
+BESIDE_THE_STEPS = (
+    "board",
+    "jobs",
+    "tasks",
+    "photos",
+    "outlines",
+    "shelf",
+    "orders",
+    "shop",
+    "live",
+    "recordings",
+    "calc",
+)
 
 
 def create_app(

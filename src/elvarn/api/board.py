@@ -1,5 +1,6 @@
 """The shop board."""
 
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -16,4 +17,5 @@ router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["board"])
 
 @router.get("/board", response_model=desk_board.Board)
 def board(asked: Asked, page: Page = 1, units: Units = "trade") -> Response:
-    return asked.of_all(lambda s: desk_board.board(s, units, page))
+    today = date.today()
+    return asked.of_all(lambda s: desk_board.board(s, units, today, page), today)

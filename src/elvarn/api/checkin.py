@@ -12,7 +12,7 @@ from elvarn.api.depends import Fonts, Sessions, Snapshots, Units
 from elvarn.api.strict import StrictRoute
 from elvarn.exchange.paper import receipt_pdf
 from elvarn.given import given
-from elvarn.service.checkin import copying, new_job, received
+from elvarn.service.checkin import copying, new_job, putting_away, received
 from elvarn.service.checkin import engine as checkin_engine
 from elvarn.service.checkin import following as checkin_following
 from elvarn.service.checkin import job as checkin_job
@@ -39,6 +39,13 @@ def sheet(job_id: UUID, asked: Asked, units: Units = "trade") -> Response:
 def edit_engine(job_id: UUID, change: checkin_engine.EngineEdit, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
         return Kept(checkin_engine.edit_engine(session, job_id, change).id)
+
+
+@router.put("/jobs/{job_id}/engine-versions/{engine_id}")
+def next_engine(job_id: UUID, engine_id: UUID, sessions: Sessions) -> Kept:
+    """Another version of a job's engine, to be changed: what was pulled and printed before keeps the one it had."""
+    with sessions.begin() as session:
+        return Kept(checkin_engine.another_version(session, job_id, engine_id).id)
 
 
 @router.get("/shapes")
@@ -78,6 +85,27 @@ def add_item(item_id: UUID, new: received.NewItem, sessions: Sessions) -> receiv
 def edit_item(item_id: UUID, change: received.ItemEdit, sessions: Sessions) -> received.Item:
     with sessions.begin() as session:
         return received.edit_item(session, item_id, change)
+
+
+@router.delete("/items/{item_id}")
+def delete_item(item_id: UUID, version: int, sessions: Sessions) -> received.NewItem:
+    """Take a line of the receipt away; the answer, put under a new id, brings it back."""
+    with sessions.begin() as session:
+        return received.delete_item(session, item_id, version)
+
+
+@router.post("/jobs/{job_id}/away")
+def put_job_away(job_id: UUID, change: putting_away.JobAway, sessions: Sessions) -> Kept:
+    """Put a job away from the board, or back on it."""
+    with sessions.begin() as session:
+        return Kept(putting_away.put_job_away(session, job_id, change).id)
+
+
+@router.delete("/jobs/{job_id}", status_code=204)
+def delete_job(job_id: UUID, version: int, sessions: Sessions) -> None:
+    """Take a job away that nothing rests on."""
+    with sessions.begin() as session:
+        putting_away.delete_job(session, job_id, version)
 
 
 @router.put("/job-copies/{job_id}")

@@ -1,5 +1,6 @@
 """The air path solved, changed in thought, its builds varied, candidates for its places, and the shop's limits."""
 
+from datetime import date
 from typing import Annotated
 from uuid import UUID
 
@@ -13,6 +14,7 @@ from elvarn.api.depends import Curves, Sessions, Snapshots, Solutions, Units, re
 from elvarn.api.strict import StrictRoute
 from elvarn.service.path import builds, sheet, taking_back, variants
 from elvarn.service.path import candidate_sheet as path_candidate_sheet
+from elvarn.service.path import set_sheet as path_set_sheet
 from elvarn.service.record import difference as record_difference
 from elvarn.service.record.solved import Ask
 
@@ -64,10 +66,10 @@ def candidate_sheet(
     units: Units = "trade",
 ) -> Response:
     def make(session: Session) -> path_candidate_sheet.CandidateSheet:
-        pool = path_candidate_sheet.kept_pool(session, curves, kept, job_id, kind, build)
+        pool = path_candidate_sheet.kept_pool(session, curves, kept, job_id, kind, build, date.today())
         return path_candidate_sheet.candidate_sheet(pool, units)
 
-    return asked.of_all(make)
+    return asked.of_all(make, date.today())
 
 
 @router.get("/jobs/{job_id}/candidates/order", response_model=list[path_candidate_sheet.Rank])
@@ -87,9 +89,16 @@ def standings(
     found = resources(request)
     weights = {"gain": gain, "tuning": tuning, "price": price, "lead_time": lead_time, "mass": mass, "work": work}
     with found.reads() as session:
-        pool = path_candidate_sheet.kept_pool(session, found.curves, found.solutions, job_id, kind, build)
+        pool = path_candidate_sheet.kept_pool(session, found.curves, found.solutions, job_id, kind, build, date.today())
     rows = path_candidate_sheet.standings(pool, weights)
     return Response(STANDINGS.dump_json(rows), media_type="application/json")
+
+
+@router.get("/jobs/{job_id}/sets", response_model=path_set_sheet.SetSheet)
+def sets(job_id: UUID, asked: Asked, curves: Curves, kept: Solutions, build: UUID | None = None) -> Response:
+    """The best sets of parts, beside leaving all as it is, for an order given today."""
+    today = date.today()
+    return asked.of_all(lambda s: path_set_sheet.set_sheet(s, curves, kept, job_id, build, today), today)
 
 
 @router.put("/builds/{build_id}")
@@ -104,11 +113,11 @@ def rename_build(build_id: UUID, change: taking_back.BuildName, sessions: Sessio
         return Kept(taking_back.rename_build(session, build_id, change).id)
 
 
-@router.delete("/builds/{build_id}", status_code=204)
-def delete_build(build_id: UUID, version: int, sessions: Sessions) -> None:
-    """Take a build away that nothing rests on."""
+@router.delete("/builds/{build_id}")
+def delete_build(build_id: UUID, version: int, sessions: Sessions) -> builds.NewBuild:
+    """Take a build away that nothing rests on; the answer, put under a new id, brings it back."""
     with sessions.begin() as session:
-        taking_back.delete_build(session, build_id, version)
+        return taking_back.delete_build(session, build_id, version)
 
 
 @router.patch("/builds/{build_id}")

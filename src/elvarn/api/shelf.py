@@ -14,7 +14,18 @@ from elvarn.api.strict import StrictRoute
 from elvarn.api.upload import Sent
 from elvarn.given import Moment
 from elvarn.service.record.castings import Casting
-from elvarn.service.shelf import history, incoming, out, part, pieces, readings, shelf, taking
+from elvarn.service.shelf import (
+    compressor_map,
+    history,
+    incoming,
+    out,
+    part,
+    pieces,
+    putting_away,
+    readings,
+    shelf,
+    taking,
+)
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["shelf"])
 
@@ -29,10 +40,11 @@ def shelf_page(
     maker: str | None = None,
     fits: UUID | None = None,
     state: UUID | None = None,
+    archived: bool = False,
     page: int = 1,
 ) -> Response:
     """A page of the parts on the shelf that are found: by every word, a kind, a maker, what fits a job, and a state."""
-    wanted = shelf.ShelfAsked(find, kind, maker, fits, state, page)
+    wanted = shelf.ShelfAsked(find, kind, maker, fits, state, page, archived)
     return asked.of_all(lambda s: shelf.shelf(s, curves, wanted, units))
 
 
@@ -95,6 +107,27 @@ def part_sheet(part_id: UUID, asked: Asked, units: Units = "trade") -> Response:
 def edit_part(part_id: UUID, change: part.PartEdit, sessions: Sessions) -> Kept:
     with sessions.begin() as session:
         return Kept(part.edit_part(session, part_id, change).id)
+
+
+@router.post("/parts/{part_id}/map")
+def take_map(part_id: UUID, version: int, sent: Sent, sessions: Sessions, run: Runs) -> Kept:
+    """A compressor's map (the bytes of a table are the body), in place of an earlier one."""
+    with sessions.begin() as session:
+        return Kept(compressor_map.take_map(session, run, part_id, version, sent).id)
+
+
+@router.post("/parts/{part_id}/away")
+def put_part_away(part_id: UUID, change: putting_away.PartAway, sessions: Sessions) -> Kept:
+    """Put a part away from the shelf, or back on it."""
+    with sessions.begin() as session:
+        return Kept(putting_away.put_part_away(session, part_id, change).id)
+
+
+@router.delete("/parts/{part_id}", status_code=204)
+def delete_part(part_id: UUID, version: int, sessions: Sessions) -> None:
+    """Take a part away that nothing rests on."""
+    with sessions.begin() as session:
+        putting_away.delete_part(session, part_id, version)
 
 
 @router.post("/states/{state_id}/counting")

@@ -24,6 +24,12 @@ def add_step(step_id: UUID, new: tasks.NewTask, sessions: Sessions) -> tasks.Tas
         return tasks.add_task(session, step_id, new)
 
 
+@router.patch("/steps/{step_id}/plan")
+def plan_step(step_id: UUID, plan: tasks.TaskPlan, sessions: Sessions) -> tasks.TaskView:
+    with sessions.begin() as session:
+        return tasks.plan_task(session, step_id, plan)
+
+
 @router.patch("/steps/{step_id}")
 def edit_step(step_id: UUID, change: tasks.TaskEdit, sessions: Sessions) -> tasks.TaskView:
     with sessions.begin() as session:

@@ -32,7 +32,7 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         customer="Boatyard Sandøra",
         part_number="M6-L-04",
         received_on=date(2026, 11, 16),
-        due_on=date(2026, 12, 4),
+        due_on=demo.in_days(8),
     )
     with sessions.begin() as session:
         new_job.take_in(session, JOB, new)

@@ -3,7 +3,7 @@
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import sessionmaker
 
-from elvarn.demo import boat_six, earlier_five, hill_climb_five, kit_car_triple, shelf
+from elvarn.demo import boat_six, earlier_five, hill_climb_five, kit_car_triple, orders, shelf
 from elvarn.demo.shop import make_shop
 from elvarn.service.kernel.files import FileStore
 from elvarn.store.models import Job, Person
@@ -21,4 +21,5 @@ def fill_empty(engine: Engine, files: FileStore) -> bool:
     hill_climb_five.make(sessions, files, shop)
     boat_six.make(sessions, shop)
     kit_car_triple.make(sessions, shop)
+    orders.make(sessions, shop)
     return True

@@ -7,7 +7,7 @@ from uuid import UUID, uuid5
 import numpy as np
 
 from elvarn.core.gas.air import Weather
-from elvarn.demo import five_tests, pictures
+from elvarn.demo import five_outlines, five_port, five_tests, pictures
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Breathing, Runners, pull_file
 from elvarn.demo.shelf import FOUR_BOLTS, OPPOSED, SURROUNDINGS
@@ -21,7 +21,8 @@ from elvarn.service.kernel.files import FileStore
 from elvarn.service.path import builds, variants
 from elvarn.service.port import cut as port_cut
 from elvarn.service.record.curves import CurveShelf
-from elvarn.service.record.features import BendSpec, JointSpec, PartFeatures
+from elvarn.service.record.features import PartFeatures
+from elvarn.service.record.specs import BendSpec, JointSpec
 from elvarn.service.shelf import part as shelf_part
 from elvarn.store.models import Build, PartState
 
@@ -60,7 +61,11 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
     generator = np.random.default_rng(5)
     setup = _bench_before(sessions, shop, generator, states)
     _pull(sessions, files, shop, build, STOCK, STOCK_DAY, "2026-10-14", 41)
+    five_port.measured_before(sessions, shop, JOB, states["manifold"])
     cut = _cut(sessions, shop)
+    five_port.measured_after(sessions, shop, JOB, cut)
+    five_port.planned(sessions, shop, JOB, MANIFOLD)
+    five_outlines.traced(sessions, files, shop, JOB, cut)
     demo.flow_series(sessions, JOB, setup, cut, RUNNERS.readings("after", generator), "2026-11-04", 10)
     five_tests.check_sessions(sessions, shop, ("2026-10-13", "2026-11-04"))
     five_tests.flow_tests(sessions, shop, JOB, demo.named(JOB, "setup", "2026-11-04"), {**states, "cut": cut})
@@ -104,7 +109,7 @@ def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         band_low_rpm=4500,
         band_high_rpm=7000,
         received_on=date(2026, 10, 12),
-        due_on=date(2026, 11, 27),
+        due_on=demo.in_days(1),
         power_wanted="230 hp",
         budget=900,
         surroundings=SURROUNDINGS,

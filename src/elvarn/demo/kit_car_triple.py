@@ -43,7 +43,7 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
         band_low_rpm=2500,
         band_high_rpm=6000,
         received_on=date(2026, 11, 23),
-        due_on=date(2026, 12, 18),
+        due_on=demo.in_days(22),
     )
     with sessions.begin() as session:
         new_job.take_in(session, JOB, new)

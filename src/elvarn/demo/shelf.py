@@ -8,9 +8,10 @@ from elvarn.core.path.features import RuleKind
 from elvarn.demo import shop as demo
 from elvarn.service.bench import element as bench_element
 from elvarn.service.job import dimensions, parts
-from elvarn.service.record import features
-from elvarn.service.record.features import Advertised, BendSpec, Claim, HomeSpec, JointSpec, PartFeatures, PlugSpec
+from elvarn.service.record import features, specs
+from elvarn.service.record.features import Advertised, Claim, PartFeatures
 from elvarn.service.record.part import main_element
+from elvarn.service.record.specs import BendSpec, HomeSpec, JointSpec, PlugSpec
 from elvarn.service.shelf import part as shelf_part
 
 FOUR_BOLTS = JointSpec(bolt_count=4, bolt_across_mm=66, bolt_along_mm=66)
@@ -169,7 +170,7 @@ SURROUNDINGS = features.SurroundingsSpec(
     welding=True,
     head_flange="F5",
     port_pitch_mm=91,
-    brakes=features.Brakes.VACUUM,
-    noise=features.Noise.WANTED,
+    brakes=specs.Brakes.VACUUM,
+    noise=specs.Noise.WANTED,
     rules=[features.RuleSpec(RuleKind.THROTTLE_BORE, 72, "one throttle, bore 72 mm at most")],
 )

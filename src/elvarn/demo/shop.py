@@ -1,7 +1,7 @@
 """People, bench and dynos of the made-up shop, and short ways to write its jobs."""
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime, timedelta
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session, sessionmaker
@@ -29,6 +29,11 @@ class DemoShop:
 def named(*words: object) -> UUID:
     """An id that is the same at every first start."""
     return uuid5(NAMESPACE, "/".join(map(str, words)))
+
+
+def in_days(count: int) -> date:
+    """A day so many days from that on which the shop is filled: what is due stays ahead, whenever that is."""
+    return date.today() + timedelta(days=count)
 
 
 def at(day: str, time: str) -> datetime:

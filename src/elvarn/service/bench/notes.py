@@ -11,6 +11,7 @@ from elvarn.core.bench.gain import refits_needed, smallest_gain_shown
 from elvarn.core.bench.leak import leak_findings
 from elvarn.core.bench.stated import MeterKind, air_findings
 from elvarn.core.finding import Grade
+from elvarn.core.port.order import Work
 from elvarn.core.verdict import OWN_ENOUGH
 from elvarn.service.bench.effects import effects_of
 from elvarn.service.bench.suspects import suspicions_of
@@ -33,6 +34,7 @@ def bench_notes(
     session: Session, record: JobRecord, sides: Sides, trust: Trust, preset: units.Preset, wanted: float
 ) -> Iterator[Sentence]:
     """The sentences, what may be wrong first. `wanted` is the gain to be shown, as a fraction."""
+    yield from _before_reading(record)
     latest = sides[1] or sides[0]
     for suspicion in suspicions_of(session, latest):
         yield sentence(suspicion.text, Grade.COMPUTED, "doubt")
@@ -45,6 +47,16 @@ def bench_notes(
     yield from _effects(session, record, preset)
     yield from combination_sentences(record, preset)
     yield from offset_sentences([reading for reading in record.flows if reading.strike is None])
+
+
+def _before_reading(record: JobRecord) -> Iterator[Sentence]:
+    """What is to be done before the next reading, of what stands on the list of port work."""
+    state = {task.work: task.state for task in record.tasks if task.work}
+    if state.get(Work.BLAST) == "done" and state.get(Work.BLOW_OUT, "open") != "done":
+        text = "Blasted and not blown out: grit in it reads low and harms the bench."
+        yield sentence(text, Grade.RULE, "doubt", "", "Blow it out before it is read.")
+    if state.get(Work.CLEAN, "done") != "done":
+        yield sentence("Not cleaned yet.", Grade.RULE, "doubt", "", "Clean it before the first reading.")
 
 
 def _about_setup(readings: Sequence[FlowReading]) -> Iterator[Sentence]:

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from elvarn.service.calc import bench, dyno, engine, gas, path
+from elvarn.service.calc import bench, dyno, engine, gas, path, port
 from elvarn.service.calc.fields import Air, Fields
 from elvarn.service.calc.looked_up import LOOKED_UP, LookedUp
 
@@ -64,6 +64,46 @@ _ALL = (
         path.EffectiveAreaOut,
         path.effective_area,
         {"flow_cfm": 214},
+    ),
+    Calculation(
+        "section",
+        "What area has this section, and as which circle?",
+        port.SectionIn,
+        port.SectionOut,
+        port.section_of,
+        {"shape": "rounded rectangle", "across_mm": 45, "along_mm": 30, "radius_mm": 8},
+    ),
+    Calculation(
+        "runner-volume",
+        "What does a runner hold by its stations, and how does it taper?",
+        port.RunnerVolumeIn,
+        port.RunnerVolumeOut,
+        port.runner_volume,
+        {"stations_mm": [0, 40, 110, 190], "areas_mm2": [1320, 1250, 1190, 1150], "poured_cc": 232},
+    ),
+    Calculation(
+        "wall-left",
+        "What wall does this cut leave, and is that enough?",
+        port.WallIn,
+        port.WallOut,
+        port.wall_left,
+        {"wall_mm": 5, "bore_before_mm": 40, "bore_after_mm": 42, "core_shift_mm": 0.5},
+    ),
+    Calculation(
+        "cut-depth",
+        "How deep a cut gives this area, from the thick side first, and what stops it?",
+        port.CutDepthIn,
+        port.CutDepthOut,
+        port.cut_depth,
+        {"area_mm2": 1337, "wanted_mm2": 1399, "walls_mm": [3.2, 3.9, 4.6, 3.9], "clock": [12, 3, 6, 9]},
+    ),
+    Calculation(
+        "flash-point",
+        "From which temperature does the vapour of this lubricant ignite?",
+        port.BottleIn,
+        port.BottleOut,
+        port.flash_point,
+        {"alcohol_percent": 70},
     ),
     Calculation(
         "series",

@@ -12,6 +12,7 @@ from elvarn.core.engine.injector import FUELS
 from elvarn.core.engine.strokes import check_firing_order
 from elvarn.core.errors import CoreError
 from elvarn.given import given
+from elvarn.service.checkin.engine_card import CamCardSpec, CardSpec, with_cards
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit
@@ -19,6 +20,7 @@ from elvarn.store import queries
 from elvarn.store.models import Engine, Job
 from elvarn.typed import Count, Degrees, Injection, Kilopascals, Millimetres, Number, Rpm, TypedFigure, typed_texts
 
+CARDS = ("cam", "card")
 LAYOUTS = ("single", "inline", "vee", "flat")
 # mm, from a model engine's to a ship's auxiliary; common practice, no source
 DIMENSIONS = {"bore_mm": (30.0, 200.0), "stroke_mm": (25.0, 250.0), "inlet_valve_mm": (10.0, 80.0)}
@@ -33,7 +35,8 @@ WORDS = {"limit_rpm": "limit", "cam_lift_mm": "lift at which the cam was timed",
 @given
 class NewEngine:
     """An engine as it is described. Lengths as typed ("83", "3.27 in"); cam events in crank degrees as on a cam card:
-    inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top."""
+    inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top; or `cam` by its
+    durations. `card`: what else the engine's card says."""
 
     name: str
     layout: str = "inline"
@@ -56,6 +59,8 @@ class NewEngine:
     injector_cc_min: Injection | None = None
     injector_rated_kpa: Kilopascals | None = None
     rail_kpa: Kilopascals | None = None
+    cam: CamCardSpec | None = None
+    card: CardSpec = field(default_factory=CardSpec)
 
 
 @given
@@ -98,12 +103,40 @@ def copied_engine(session: Session, job_id: UUID, source_id: UUID | None) -> Eng
     if source_id is None:
         return None
     source = find(session, Engine, source_id, "engine")
-    own = ("id", "content_digest", "created_at", "version")
-    values = {c.name: getattr(source, c.name) for c in Engine.__table__.columns if c.name not in own}
-    engine = Engine(id=uuid5(job_id, "engine"), content_digest="", **values)
+    engine = _like(source, uuid5(job_id, "engine"), None)
     session.add(engine)
     session.flush()
     return engine
+
+
+def next_version(session: Session, job: Job, identifier: UUID | None = None) -> Engine | None:
+    """The next version of a job's engine, as it is now: what was pulled and printed before keeps its own. None where
+    the job has no engine."""
+    if job.engine_id is None:
+        return None
+    now = find(session, Engine, job.engine_id, "engine")
+    engine = _like(now, identifier or uuid5(now.id, "next"), now.id)
+    session.add(engine)
+    session.flush()
+    job.engine_id = engine.id
+    session.flush()
+    return engine
+
+
+def another_version(session: Session, job_id: UUID, identifier: UUID) -> Engine:
+    """Another version of a job's engine; sent twice, it is made once. Raises Invalid where the job has no engine."""
+    made = session.get(Engine, identifier)
+    job = find_for_edit(session, Job, job_id, "job")
+    engine = made or next_version(session, job, identifier)
+    if engine is None:
+        raise Invalid("The job has no engine yet. Describe it first.", path="engine")
+    return engine
+
+
+def _like(source: Engine, identifier: UUID, follows: UUID | None) -> Engine:
+    own = ("id", "content_digest", "created_at", "version", "follows_id")
+    values = {c.name: getattr(source, c.name) for c in Engine.__table__.columns if c.name not in own}
+    return Engine(id=identifier, content_digest="", follows_id=follows, **values)
 
 
 def checked(new: NewEngine, cylinder_count: int) -> dict[str, Any]:
@@ -124,9 +157,10 @@ def checked(new: NewEngine, cylinder_count: int) -> dict[str, Any]:
     if new.firing_order:
         _refused("firing_order", lambda: check_firing_order(new.firing_order, cylinder_count))
     _refused("inlet_closes_deg", lambda: _check_cam(new))
-    plain = {name: getattr(new, name) for name in NewEngine.__dataclass_fields__ if name not in DIMENSIONS}
+    plain = {name: getattr(new, name) for name in NewEngine.__dataclass_fields__ if name not in (*DIMENSIONS, *CARDS)}
     lengths = {name: _length(name, getattr(new, name)) for name in DIMENSIONS}
-    return {**plain, **lengths, "name": new.name.strip(), "typed": typed_texts(new)}
+    values = {**plain, **lengths, "name": new.name.strip(), "typed": typed_texts(new)}
+    return with_cards(values, new.cam, new.card, cylinder_count)
 
 
 def no_banks(bank_count: int, cylinder_count: int) -> str:

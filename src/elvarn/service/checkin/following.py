@@ -1,6 +1,7 @@
 """What follows at once from what is said of an engine."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from elvarn import units
 from elvarn.core.engine import demand, tuning
@@ -35,14 +36,27 @@ def following(engine: Engine, preset: units.Preset) -> list[Following]:
         found += _at_limit(facts, engine.limit_rpm, preset)
     if facts.cam is not None:
         found += _of_cam(facts.cam, engine)
+    if engine.card.get("lobe_lift_mm"):
+        found.append(_valve_lift(engine.card))
     if engine.compression_ratio:
         volume = tuning.effective_cylinder_volume(facts.cylinder_displacement, engine.compression_ratio)
+        found.append(Following("Compression", f"{engine.compression_ratio:.2f}:1", _by_volumes(engine)))
         found.append(Following("Volume at half stroke", f"{volume * 1e6:.0f} cm³"))
     if engine.injector_cc_min and engine.injector_rated_kpa:
         grams = engine.injector_cc_min / 60e6 * PETROL_DENSITY * 1000
         note = f"wide open at {engine.injector_rated_kpa / 100:g} bar"
         found.append(Following("Injector", f"{grams:.2f} g/s", note))
     return found
+
+
+def _by_volumes(engine: Engine) -> str:
+    return "by chamber, crown, deck and gasket" if engine.card.get("chamber_cm3") else "as stated"
+
+
+def _valve_lift(card: dict[str, Any]) -> Following:
+    rocker = card.get("rocker_ratio")
+    lift = card["lobe_lift_mm"] * (rocker or 1.0)
+    return Following("Valve lift", f"{lift:.2f} mm", f"at a rocker ratio of {rocker:g}" if rocker else "no rocker")
 
 
 def _at_limit(facts: EngineFacts, limit: int, preset: units.Preset) -> list[Following]:

@@ -103,6 +103,17 @@ def edit_item(session: Session, identifier: UUID, change: ItemEdit) -> Item:
     return _view(row)
 
 
+def delete_item(session: Session, identifier: UUID, version: int) -> NewItem:
+    """Take a line of the receipt away; what makes it anew is given back. Raises Stale where it was changed
+    meanwhile."""
+    row = find_for_edit(session, ReceivedItem, identifier, "line of the receipt")
+    edit(row, version, {}, "line of the receipt")
+    undo = NewItem(row.person_id, row.job_id, row.words, row.condition, row.note)
+    session.delete(row)
+    session.flush()
+    return undo
+
+
 def _check(words: str, condition: str) -> None:
     if not words.strip():
         raise Invalid("Type what arrived.", path="words")

@@ -7,6 +7,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.service.checkin.engine import NewEngine
+from elvarn.service.checkin.engine_card import CamShown, CardSpec, cam_shown
 from elvarn.service.checkin.following import Following, following
 from elvarn.service.checkin.received import Item, items_of
 from elvarn.service.checkin.words import checkin_words
@@ -20,13 +21,16 @@ from elvarn.store.models import Engine
 
 @dataclass(frozen=True)
 class EngineSheet:
-    """An engine as it can be edited; version 0 where the job has none yet."""
+    """An engine as it can be edited; version 0 where the job has none yet. `cam`: its card, from its events;
+    `engine_version`: how many it has had, this one with them."""
 
     version: int
     cylinder_count: int
     engine: NewEngine | None
     following: list[Following]
     typed: dict[str, str]
+    cam: CamShown | None
+    engine_version: int
 
 
 @dataclass(frozen=True)
@@ -59,6 +63,8 @@ def checkin_sheet(session: Session, job_id: UUID, preset: units.Preset) -> Check
             _described(job.engine) if job.engine else None,
             following(job.engine, preset) if job.engine else [],
             dict(job.engine.typed) if job.engine else {},
+            cam_shown(job.engine) if job.engine else None,
+            len(queries.versions_of_engine(session, job.engine_id)),
         ),
         items,
         photos,
@@ -72,5 +78,6 @@ def checkin_sheet(session: Session, job_id: UUID, preset: units.Preset) -> Check
 
 
 def _described(engine: Engine) -> NewEngine:
-    values = {name: getattr(engine, name) for name in NewEngine.__dataclass_fields__}
-    return NewEngine(**{**values, "firing_order": list(engine.firing_order)})
+    values = {name: getattr(engine, name) for name in NewEngine.__dataclass_fields__ if name != "cam"}
+    card = read(CardSpec, engine.card)
+    return NewEngine(**{**values, "firing_order": list(engine.firing_order), "card": card})

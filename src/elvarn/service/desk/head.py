@@ -52,6 +52,7 @@ class BuildView:
     version: int
     name: str
     is_stock: bool
+    copied_from_id: UUID | None
     path: PathNode
 
 
@@ -73,6 +74,7 @@ class JobView:
     standard: str
     note: str
     closed: bool
+    archived: bool
     engine: EngineView | None
     rail: list[RailStep]
     step: str
@@ -103,6 +105,7 @@ def job_view(session: Session, identifier: UUID, preset: units.Preset) -> JobVie
         standard=job.standard,
         note=job.note,
         closed=job.closed_at is not None,
+        archived=job.archived_at is not None,
         engine=_engine(record, preset),
         rail=list(rail.steps),
         step=rail.here,
@@ -126,7 +129,9 @@ def job_view(session: Session, identifier: UUID, preset: units.Preset) -> JobVie
 
 
 def _build(record: JobRecord, build: Build, preset: units.Preset) -> BuildView:
-    return BuildView(build.id, build.version, build.name, build.is_stock, air_path(record, build, preset))
+    return BuildView(
+        build.id, build.version, build.name, build.is_stock, build.copied_from_id, air_path(record, build, preset)
+    )
 
 
 def _engine(record: JobRecord, preset: units.Preset) -> EngineView | None:

@@ -96,9 +96,21 @@ def core_pulls(session: Session, shelf: CurveShelf, found: Sequence[Based], at: 
     ]
 
 
+def _engine(row: PulledPull) -> dict[str, str]:
+    """The version of the engine that ran, where it is known: cams may have come since."""
+    return {"engine version": str(row.engine_id)} if row.engine_id else {}
+
+
 def signature_words(one: Based) -> dict[str, str]:
     """All in which two pulls have to agree, in the words in which a difference is told."""
     row = one.row
     declared = {label(word): text for word, text in row.declared.items() if word != STRAP}
     power = "engine power" if row.measures == "engine" else "wheel power"
-    return {"power": power, "dyno": row.dyno, "correction": one.standard.label, "load": row.dyno_load, **declared}
+    return {
+        "power": power,
+        "dyno": row.dyno,
+        "correction": one.standard.label,
+        "load": row.dyno_load,
+        **_engine(row),
+        **declared,
+    }

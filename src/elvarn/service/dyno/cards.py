@@ -1,6 +1,7 @@
 """What is said of a pull, and saying it anew: build, day, dyno, air, correction of its file, what was declared."""
 
-from dataclasses import asdict, field, replace
+from dataclasses import field, replace
+from datetime import UTC
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -48,8 +49,17 @@ class PullEdit:
     facts: PullFacts
 
 
-def card_of(session: Session, pull_id: UUID, job_id: UUID, person_id: UUID, number: int, facts: PullFacts) -> PullCard:
-    """A card of what is said. Raises Invalid for what can't be, NotFound for a build or dyno that is not there."""
+def card_of(
+    session: Session,
+    pull_id: UUID,
+    job_id: UUID,
+    person_id: UUID,
+    number: int,
+    facts: PullFacts,
+    engine_id: UUID | None,
+) -> PullCard:
+    """A card of what is said, of the version of the engine that ran. Raises Invalid for what can't be, NotFound for a
+    build or dyno that is not there."""
     build = find(session, Build, facts.build_id, "build")
     if build.job_id != job_id:
         raise Invalid(f"{build.name} belongs to another job. Choose a build of this one.", path="build_id")
@@ -66,6 +76,7 @@ def card_of(session: Session, pull_id: UUID, job_id: UUID, person_id: UUID, numb
         pulled_at=facts.pulled_at,
         build_id=build.id,
         dyno_id=facts.dyno_id,
+        engine_id=engine_id,
         label=facts.label.strip(),
         standard_in_file=facts.standard_in_file,
         air_temperature_c=facts.air_temperature_c,
@@ -81,18 +92,21 @@ def edit_pull(session: Session, pull_id: UUID, edit: PullEdit) -> PullCard:
     pull = find(session, PullReading, pull_id, "pull")
     assert pull.job_id is not None
     if pull.card.number != edit.version:
-        raise Stale("pull", _said(pull.card), asdict(edit.facts))
-    card = card_of(session, pull.id, pull.job_id, edit.person_id, edit.version + 1, edit.facts)
+        facts = replace(edit.facts, air_humidity_percent=_humidity(edit.facts))
+        theirs = {**_said(session, pull.card), "version": pull.card.number}
+        raise Stale("pull", theirs, {**_said(session, facts), "version": edit.version})
+    card = card_of(session, pull.id, pull.job_id, edit.person_id, edit.version + 1, edit.facts, pull.card.engine_id)
     pull.cards.append(card)
     session.flush()
     return card
 
 
-def _said(card: PullCard) -> dict[str, Any]:
-    """What a card says, as an edit would send it."""
+def _said(session: Session, card: PullCard | PullFacts) -> dict[str, Any]:
+    """What a card or an edit says, to be held against the other: design and dyno by their names."""
     names = ("label", "standard_in_file", "air_temperature_c", "air_pressure_kpa", "air_humidity_percent", "declared")
-    words = {"build_id": str(card.build_id), "dyno_id": str(card.dyno_id), "pulled_at": card.pulled_at.isoformat()}
-    return {**words, **{name: getattr(card, name) for name in names}, "version": card.number}
+    build, dyno = find(session, Build, card.build_id, "build"), find(session, Dyno, card.dyno_id, "dyno")
+    pulled = card.pulled_at.astimezone(UTC).isoformat(timespec="minutes")
+    return {"design": build.name, "dyno": dyno.name, "pulled_at": pulled} | {n: getattr(card, n) for n in names}
 
 
 def _humidity(facts: PullFacts) -> float | None:

@@ -108,8 +108,8 @@ def add_pull(
     session: Session, shelf: CurveShelf, files: FileStore, run: Runner, identifier: UUID, new: NewPull
 ) -> PullReading:
     """Keep a mapped file as a pull. Raises Invalid or Question where it can't be, or may not be, what it seems."""
-    find(session, Job, new.job_id, "job")
-    card = card_of(session, identifier, new.job_id, new.person_id, 1, _with_smoothing(new))
+    job = find(session, Job, new.job_id, "job")
+    card = card_of(session, identifier, new.job_id, new.person_id, 1, _with_smoothing(new), job.engine_id)
     dyno = find(session, Dyno, new.facts.dyno_id, "dyno")
 
     def make(digest: str) -> PullReading:

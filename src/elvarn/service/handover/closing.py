@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core import METHOD_VERSION
 from elvarn.given import given
+from elvarn.service.checkin.engine import next_version
 from elvarn.service.kernel.errors import NotFound
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.find import find
@@ -38,12 +39,15 @@ class HandedView:
 
 
 def close_job(session: Session, identifier: UUID, closing: Closing) -> Job:
-    """Hand a job over, or open it again."""
+    """Hand a job over, or open it again: its engine is then another version, as it is now."""
     job = find_for_edit(session, Job, identifier, "job")
     if closing.person_id is not None:
         find(session, Person, closing.person_id, "person")
+    opened_again = job.closed_at is not None and not closing.closed
     edit(job, closing.version, {"closed_at": datetime.now(UTC) if closing.closed else None}, "job")
     session.flush()
+    if opened_again:
+        next_version(session, job)
     return job
 
 

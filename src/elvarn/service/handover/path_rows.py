@@ -68,5 +68,7 @@ def _told(path: SolvedPath, preset: units.Preset) -> dict[str, str]:
     told = {"Biggest restriction": f"{worst.row.label}, {100 * (worst.share or 0):.0f} %{known}"}
     if losses.to_plenum and isfinite(losses.to_plenum):
         drop = units.show(losses.to_plenum, "pressure", preset)
-        told["Drop to plenum"] = f"{'at least ' if losses.unknown else ''}{drop.text} {drop.unit}"
+        told[f"Drop to {path.ends_at.removeprefix('the ')}"] = (
+            f"{'at least ' if losses.unknown else ''}{drop.text} {drop.unit}"
+        )
     return told

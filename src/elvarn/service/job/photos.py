@@ -15,7 +15,8 @@ from elvarn.service.kernel.files import FileStore, is_digest
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.store import queries
-from elvarn.store.models import Job, Part, Photo
+from elvarn.store.models import Job, Part, PartState, Photo
+from elvarn.typed import Millimetres
 
 
 @dataclass(frozen=True)
@@ -24,17 +25,24 @@ class PhotoView:
     digest: str
     caption: str
     taken_at: datetime
+    state_id: UUID | None = None
+    cylinder: int | None = None
+    place_mm: float | None = None
 
 
 @given
 class NewPhoto:
-    """A picture of a job or a part; the bytes are sent before and named by their digest."""
+    """A picture of a job or a part, or of a runner of a part's state, so far in; the bytes are sent before and named by
+    their digest."""
 
     person_id: UUID
     file_digest: str
     job_id: UUID | None = None
     part_id: UUID | None = None
     caption: str = ""
+    part_state_id: UUID | None = None
+    cylinder: int | None = None
+    place_mm: Millimetres | None = None
 
 
 def keep_picture(session: Session, files: FileStore, run: Run, name: str, content: bytes) -> str:
@@ -53,6 +61,12 @@ def add_photo(session: Session, files: FileStore, identifier: UUID, new: NewPhot
         find(session, Job, new.job_id, "job")
     if new.part_id is not None:
         find(session, Part, new.part_id, "part")
+    if new.part_state_id is not None:
+        find(session, PartState, new.part_state_id, "part state")
+    if new.cylinder is not None and not 1 <= new.cylinder <= 16:
+        raise Invalid(f"There is no runner {new.cylinder}.", path="cylinder")
+    if new.place_mm is not None and not 0 <= new.place_mm <= 2000:
+        raise Invalid(f"A station {new.place_mm:g} mm in can't be: 0 is the entry, 2000 the most.", path="place_mm")
     kind = media_type(files.read(new.file_digest))
     if kind is None:
         raise Invalid("That file is no picture.", path="file_digest")
@@ -67,6 +81,9 @@ def add_photo(session: Session, files: FileStore, identifier: UUID, new: NewPhot
             file_digest=new.file_digest,
             media_type=kind,
             caption=new.caption.strip(),
+            part_state_id=new.part_state_id,
+            cylinder=new.cylinder,
+            place_m=new.place_mm / 1000 if new.place_mm is not None else None,
         )
 
     return write_once(session, Photo, identifier, new, make)
@@ -85,6 +102,11 @@ def photos_of_job(session: Session, job_id: UUID) -> list[PhotoView]:
     return [_view(photo) for photo in queries.photos_of_jobs(session, [job_id])]
 
 
+def photos_of_runners(session: Session, job_id: UUID) -> list[PhotoView]:
+    """Pictures of a job that are of a place of a runner, as they came."""
+    return [photo for photo in photos_of_job(session, job_id) if photo.cylinder is not None]
+
+
 def photos_of_parts(session: Session, part_ids: Sequence[UUID]) -> dict[UUID, list[PhotoView]]:
     """Pictures of parts, by part."""
     found: dict[UUID, list[PhotoView]] = {}
@@ -95,4 +117,6 @@ def photos_of_parts(session: Session, part_ids: Sequence[UUID]) -> dict[UUID, li
 
 
 def _view(photo: Photo) -> PhotoView:
-    return PhotoView(photo.id, photo.file_digest, photo.caption, photo.created_at)
+    place = round(1000 * photo.place_m, 1) if photo.place_m is not None else None
+    taken = photo.id, photo.file_digest, photo.caption, photo.created_at
+    return PhotoView(*taken, photo.part_state_id, photo.cylinder, place)

@@ -1,7 +1,7 @@
 """The margin: what Elvarn concludes, in sentences whose figures can be followed."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -101,6 +101,18 @@ def not_comparable(items: Sequence[str]) -> str:
 def listed(words: list[str]) -> str:
     """Words as a list in a sentence."""
     return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def what_rests(counts: Mapping[str, int]) -> str:
+    """So many of each rest on something, as a sentence begins."""
+    words = listed([f"{count} {_plural(name) if count > 1 else name}" for name, count in counts.items()])
+    return f"{words} {'rests' if sum(counts.values()) == 1 else 'rest'} on"
+
+
+def _plural(name: str) -> str:
+    if " copied" in name:
+        return name.replace(" copied", "s copied", 1)
+    return f"{name[:-1]}ies" if name.endswith("y") else f"{name}s"
 
 
 def first_up(words: str) -> str:

@@ -37,6 +37,7 @@ class NewBuild:
     cylinder_count: int
     tree: NewNode
     is_stock: bool = False
+    copied_from: UUID | None = None
 
 
 @given
@@ -54,9 +55,22 @@ def add_build(session: Session, identifier: UUID, new: NewBuild) -> Build:
     states: dict[int, UUID | None] = {}
     tree = _tree(new.tree, states)
     made = Made(
-        new.person_id, new.job_id, new.name, new.cylinder_count, tree, lambda element: states[id(element)], new.is_stock
+        new.person_id,
+        new.job_id,
+        new.name,
+        new.cylinder_count,
+        tree,
+        lambda element: states[id(element)],
+        new.is_stock,
+        _of_this_job(session, new),
     )
     return keep_build(session, identifier, new, made)
+
+
+def _of_this_job(session: Session, new: NewBuild) -> UUID | None:
+    """The build that it was copied from, where that is of this job and still there."""
+    source = session.get(Build, new.copied_from) if new.copied_from else None
+    return source.id if source is not None and source.job_id == new.job_id else None
 
 
 @dataclass(frozen=True)
@@ -70,6 +84,7 @@ class Made:
     tree: Node
     state_of: Callable[[Element], UUID | None]
     is_stock: bool = False
+    copied_from: UUID | None = None
 
 
 def keep_build(session: Session, identifier: UUID, command: object, made: Made) -> Build:
@@ -85,6 +100,7 @@ def keep_build(session: Session, identifier: UUID, command: object, made: Made) 
             is_stock=made.is_stock,
             sequence=queries.next_build_sequence(session, made.job_id),
             cylinder_count=made.cylinder_count,
+            copied_from_id=made.copied_from,
             nodes=nodes_of(made.tree, identifier, made.cylinder_count, made.state_of),
         )
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Hashable
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -130,10 +131,11 @@ def kept_pool(
     job_id: UUID,
     kind: str | None,
     build_id: UUID | None,
+    today: date,
 ) -> Pool:
-    """The pool of candidates for a place, made once for as long as everything stands as it is."""
+    """The pool of candidates for a place, made once for the day and as long as everything stands as it is."""
     found: Pool = kept.get(
-        ("candidates", job_id, kind, build_id, whole_revision(session)),
-        lambda: make_pool(session, curves, job_id, kind, build_id),
+        ("candidates", job_id, kind, build_id, today, whole_revision(session)),
+        lambda: make_pool(session, curves, job_id, kind, build_id, today),
     )
     return found

@@ -1,14 +1,18 @@
 """Reasons for and against the candidates of a place, in words."""
 
 from collections.abc import Iterator, Sequence
+from itertools import islice
 
 from elvarn.core.finding import Grade
 from elvarn.core.path.choice import Suits
-from elvarn.core.path.pinch import pinch_before_runners
+from elvarn.core.path.pinch import pinch, pinch_before_runners
 from elvarn.service.kernel.sentences import Sentence, listed, sentence
 from elvarn.service.path.candidates import Candidate
+from elvarn.service.path.charging import stated_charge
+from elvarn.service.path.low_words import about_low_opening
 from elvarn.service.path.pool import PULLS_EACH, Pool, band_of, main_passage
 from elvarn.service.record.part import main_element
+from elvarn.service.record.solved import CHARGING, COMPRESSOR
 
 NOTHING = 0.05  # percent of the air
 
@@ -22,8 +26,10 @@ def candidates_margin(pool: Pool, rows: Sequence[Candidate]) -> list[Sentence]:
         *_about_place(pool),
         *_about_nothing_gained(pool, fitting),
         *_about_tuning(pool, fitting),
+        *_about_first_opening(pool, fitting),
         *_about_castings(pool, others),
         *_about_claims(others),
+        *islice(_about_sources(pool), 2),
         *_about_hard(others),
         *_next(fitting),
     ]
@@ -31,21 +37,48 @@ def candidates_margin(pool: Pool, rows: Sequence[Candidate]) -> list[Sentence]:
 
 def _about_place(pool: Pool) -> Iterator[Sentence]:
     losses = pool.path.losses
+    if pool.place.kind in CHARGING:
+        yield from _about_charging(pool)
+        return
     if losses is None or losses.choked or not losses.to_plenum:
         return
     rows = [row for row in losses.rows if row.row.kind in (pool.place.kind, _main(pool)) and row.drop is not None]
     drop = sum(row.drop or 0 for row in rows)
-    worst = pinch_before_runners(losses)
+    own = any(row.row.each for row in rows)  # each cylinder has its own: it is no part of what lies in front of it
+    worst = pinch(losses) if own else pinch_before_runners(losses)
     if not rows or pool.place.kind == "manifold":
         return
-    share = 100 * drop / losses.to_plenum
-    text = f"The {pool.place.kind} fitted now takes {drop / 1000:.1f} kPa at {pool.path.rpm} rpm, {share:.0f} % of the "
-    text += "drop to the plenum."
+    share = 100 * drop / (losses.total if own else losses.to_plenum)
+    fitted = f"The {pool.place.kind}s fitted now take" if own else f"The {pool.place.kind} fitted now takes"
+    text = f"{fitted} {drop / 1000:.1f} kPa at {pool.path.rpm} rpm, {share:.0f} % of the "
+    text += f"drop to {'the ports' if own else pool.path.ends_at}."
     if worst is not None and worst.row.kind != pool.place.kind:
-        text = f"The {worst.row.label.lower()} is the bigger restriction: look there first. {text}"
+        verb = "are" if worst.row.each else "is"
+        text = f"The {worst.row.label.lower()} {verb} the bigger restriction: look there first. {text}"
     yield sentence(
         text, Grade.COMPUTED, "doubt" if worst is not None and worst.row.kind != pool.place.kind else "plain"
     )
+
+
+def _about_charging(pool: Pool) -> Iterator[Sentence]:
+    """What the compressor or cooler that is fitted now makes of the air, or that nobody stated it."""
+    path, kind = pool.path, pool.place.kind
+    draw, losses = path.draw, path.losses
+    if draw is None or draw.charge is None or losses is None:
+        text = "No boost noted at Check-in: what a compressor or cooler gains can't be told."
+        yield sentence(text, Grade.RULE, "doubt")
+        return
+    charge = stated_charge(kind, path.known, draw, losses.ratio)
+    if charge is None:
+        what = "efficiency or map" if kind == COMPRESSOR else "effectiveness"
+        text = f"The {kind} fitted now has no {what} at {path.rpm} rpm: no gain against it can be told."
+        yield sentence(text, Grade.RULE, "doubt", action="State it on its part.")
+        return
+    share = charge.efficiency if kind == COMPRESSOR else charge.cooling
+    word = "efficient" if kind == COMPRESSOR else "effective"
+    text = f"The {kind} fitted now is {100 * share:.0f} % {word} at {losses.ratio:.2f} to 1 and {path.rpm} rpm."
+    held = "Gains are at this ratio: by how warm each leaves the air, and by what it loses."
+    yield sentence(text, Grade.ESTIMATED, reason=held)
 
 
 def _about_first(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]:
@@ -80,6 +113,8 @@ def _about_best(pool: Pool, first: Candidate, name: str) -> Iterator[Sentence]:
         asks = f"Ask before it is ordered: {listed(first.unchecked[: first.could_rule_out])}."
         yield sentence(f"First to check: {name}. {said}", Grade.ESTIMATED, "doubt", reason=asks)
     now = pool.path.passages[pool.place.places[0]]
+    if pool.place.kind in CHARGING:
+        return
     if now is not None and now.area is not None and (now.grade is Grade.MEASURED) != (first.flow_grade == "measured"):
         one, other = ("it was read", "the part fitted now") if first.flow_grade == "measured" else (
             "the part fitted now was read", "it"
@@ -88,7 +123,7 @@ def _about_best(pool: Pool, first: Candidate, name: str) -> Iterator[Sentence]:
 
 
 def _gain(row: Candidate) -> str:
-    return _span(row.gain_low_percent or 0.0, row.gain_high_percent or 0.0)
+    return span(row.gain_low_percent or 0.0, row.gain_high_percent or 0.0)
 
 
 def _cost(pool: Pool, row: Candidate) -> str:
@@ -107,8 +142,10 @@ def _about_nothing_gained(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[
 
 
 def _why_not(pool: Pool, row: Candidate) -> str:
+    if pool.place.kind in CHARGING:
+        return "It leaves the air warmer, or loses more pressure."
     now = pool.path.passages[pool.place.places[0]]
-    held = next(one for one in pool.held if one.facts.part.id == row.part_id)
+    held = pool.by_part[row.part_id]
     passage = main_passage(held.facts, main_element(pool.place.kind))
     if passage and now and passage.area is not None and now.area is not None and passage.area < now.area:
         return "It passes less than the part fitted now."
@@ -131,11 +168,16 @@ def _about_tuning(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence
         yield sentence(text, Grade.ESTIMATED, "plain" if row.tuned == "inside" else "doubt")
 
 
+def _about_first_opening(pool: Pool, fitting: Sequence[Candidate]) -> Iterator[Sentence]:
+    for row in fitting[:1]:
+        yield from about_low_opening(pool, pool.part_ids.index(row.part_id))
+
+
 def _about_castings(pool: Pool, rows: Sequence[Candidate]) -> Iterator[Sentence]:
     """A cheap part that is the shape of a dear one."""
     cast: dict[str, list[Candidate]] = {}
     for row in rows:
-        casting = next(one for one in pool.held if one.facts.part.id == row.part_id).facts.features.casting
+        casting = pool.by_part[row.part_id].facts.features.casting
         if casting and row.price is not None:
             cast.setdefault(" ".join(casting.lower().split()), []).append(row)
     for alike in cast.values():
@@ -161,6 +203,18 @@ def _about_claims(rows: Sequence[Candidate]) -> Iterator[Sentence]:
         if row.bore and row.advertised_bore and abs(row.bore.value - row.advertised_bore.value) > 0.5:
             text = f"{_name(row)}: advertised {row.advertised_bore.text} {row.advertised_bore.unit}, "
             yield sentence(f"{text}measured {row.bore.text} {row.bore.unit}.", Grade.MEASURED, "doubt")
+
+
+def _about_sources(pool: Pool) -> Iterator[Sentence]:
+    """Estimates that rest on shapes which the sources of their losses don't cover."""
+    kind = main_element(pool.place.kind)
+    for held in pool.held:
+        passage = main_passage(held.facts, kind)
+        if held.hard or passage is None or passage.grade is Grade.MEASURED or not passage.findings:
+            continue
+        yield sentence(
+            f"{held.facts.part.name}: {passage.findings[0].text}.", Grade.ESTIMATED, "doubt", action="Flow it."
+        )
 
 
 def _about_hard(rows: Sequence[Candidate]) -> Iterator[Sentence]:
@@ -196,7 +250,8 @@ def _why(first: Candidate, second: Candidate) -> str:
     return listed(found) if found else "better on one count"
 
 
-def _span(low: float, high: float) -> str:
+def span(low: float, high: float) -> str:
+    """Two bounds [%] in words."""
     if f"{low:.1f}" == f"{high:.1f}":
         return f"{high:.1f} %".replace("-", "−")
     return f"{low:.1f} to {high:.1f} %".replace("-", "−")

@@ -8,12 +8,13 @@ import numpy as np
 
 from elvarn import units
 from elvarn.core.constants import REFERENCE_DEPRESSION
-from elvarn.core.engine.tuning import against_band
+from elvarn.core.engine.tuning import Favoured, against_band
 from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import volume_flow_of
 from elvarn.core.path.choice import CRITERIA, USUAL_WEIGHTS, Suits, cost_per_gain, score
 from elvarn.core.path.conflict import Conflict, Severity
 from elvarn.core.path.passage import Passage
+from elvarn.service.path.low_words import low_opening_words
 from elvarn.service.path.pool import CRITERIA_NAMES, Pool, band_of, main_passage
 from elvarn.service.record.features import Claim, read
 from elvarn.service.record.part import main_element
@@ -43,8 +44,10 @@ class GainPoint:
 class Candidate:
     """A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
     `suits` tells how far it can be signed for, `there_now` that it is what is fitted now; `unchecked` what nobody
-    stated, what could rule it out first. `favours` is the span of speeds that its runners are tuned for, and `tuned`
-    where that lies to the band."""
+    stated, what could rule it out first. `at_hand` lie here that nobody has spoken for;
+    price, mass and work are of all `pieces` that the place takes; `low_opening` is what a
+    throttle passes hardly open; `favours` is the span of speeds that its runners are tuned for, and `tuned` where that
+    lies to the band."""
 
     part_id: UUID
     state_id: UUID
@@ -61,6 +64,8 @@ class Candidate:
     curve: list[GainPoint]
     price: float | None
     lead_days: int | None
+    at_hand: int
+    pieces: int
     mass_kg: float | None
     work_minutes: float
     cost: float | None
@@ -75,6 +80,7 @@ class Candidate:
     could_rule_out: int
     favours: str
     tuned: str
+    low_opening: str
     claims: list[Claim]
 
 
@@ -106,7 +112,7 @@ def candidate(pool: Pool, scores: Scored, index: int, preset: units.Preset) -> C
     among = np.flatnonzero(pool.open_places == index)
     at = int(among[0]) if len(among) else None
     passage = main_passage(facts, main_element(part.kind))
-    price = 0.0 if held.there_now else part.price
+    price = held.price
     cost = None if price is None else price + minutes / 60 * pool.settings.hourly_rate
     low, high = _percent(pool.low[index]), _percent(pool.high[index])
     stated = facts.advertised.bore_mm
@@ -120,7 +126,7 @@ def candidate(pool: Pool, scores: Scored, index: int, preset: units.Preset) -> C
         advertised_bore=units.show(stated / 1000, "length", preset) if stated else None,
         flow=shown_flow(passage, preset),
         flow_grade=passage.grade if passage and passage.area is not None else None,
-        conflicts=[_conflict(one, pool.settings.hourly_rate) for one in held.against],
+        conflicts=[conflict_view(one, pool.settings.hourly_rate) for one in held.against],
         hard=held.hard,
         gain_low_percent=low,
         gain_high_percent=high,
@@ -129,8 +135,10 @@ def candidate(pool: Pool, scores: Scored, index: int, preset: units.Preset) -> C
             for n, rpm in enumerate(pool.speeds)
         ],
         price=price,
-        lead_days=0 if held.there_now else part.lead_days,
-        mass_kg=part.mass_kg,
+        lead_days=held.lead_days,
+        at_hand=0 if held.there_now else held.at_hand,
+        pieces=held.pieces,
+        mass_kg=held.mass,
         work_minutes=minutes,
         cost=cost,
         over_budget=pool.budget is not None and cost is not None and cost > pool.budget,
@@ -142,10 +150,16 @@ def candidate(pool: Pool, scores: Scored, index: int, preset: units.Preset) -> C
         there_now=held.there_now,
         unchecked=[one.what for one in held.unchecked],
         could_rule_out=sum(one.decides for one in held.unchecked),
-        favours=f"{units.to_fifty(favours.low_rpm)} to {units.to_fifty(favours.high_rpm)} rpm" if favours else "",
+        favours=favoured(favours),
         tuned=against_band(favours, *band_of(pool.path)) if favours else "",
+        low_opening=low_opening_words(pool, index, preset),
         claims=[read(Claim, claim) for claim in part.claims],
     )
+
+
+def favoured(favours: Favoured | None) -> str:
+    """The speeds that runners are tuned for, in words; nothing where they are not known."""
+    return f"{units.to_fifty(favours.low_rpm)} to {units.to_fifty(favours.high_rpm)} rpm" if favours else ""
 
 
 def _named_parts(scores: Scored, at: int) -> dict[str, float]:
@@ -160,7 +174,8 @@ def _cost_per_percent(
     return cost_per_gain(price, minutes, rate, (low + high) / 2)
 
 
-def _conflict(one: Conflict, hourly_rate: float) -> ConflictView:
+def conflict_view(one: Conflict, hourly_rate: float) -> ConflictView:
+    """A conflict with what its remedy costs."""
     minutes = one.remedy.minutes
     cost = round(minutes / 60 * hourly_rate)
     return ConflictView(one.code, one.severity, one.text, one.remedy.words, minutes, cost, one.remedy.buy)

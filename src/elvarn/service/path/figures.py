@@ -13,6 +13,7 @@ from elvarn.service.kernel.sentences import first_up
 from elvarn.service.path.tuned import CHARGE_SOUND, path_favours
 from elvarn.service.record.engine import EngineFacts, inlet_mach_index
 from elvarn.service.record.solved import SolvedPath, losses_air
+from elvarn.store.models import Engine
 
 
 @dataclass(frozen=True)
@@ -72,7 +73,7 @@ def _duty(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
     across = injector.pressure_across(row.rail_kpa * 1000, manifold)
     held_open = injector.flow_at_pressure(row.injector_cc_min / 60e6, row.injector_rated_kpa * 1000, across)
     mass = held_open * injector.PETROL_DENSITY
-    fuel = air * density_ideal(STANDARD_AIR) / demand.AIR_FUEL_RATIO * injector.fuel_factor(row.fuel)
+    fuel = air * density_ideal(STANDARD_AIR) / demand.AIR_FUEL_RATIO * fuel_factor_of(row)
     duty = fuel / (mass * row.cylinder_count)
     words = f"{across / 1000:.0f} kPa across it"
     if duty > injector.DUTY_STOP:
@@ -80,6 +81,13 @@ def _duty(path: SolvedPath, engine: EngineFacts) -> Iterator[PathFigure]:
     elif duty > injector.DUTY_WARNING:
         words += ": above 85 %"
     yield PathFigure("Injector duty", f"{100 * duty:.0f} %", words, Grade.ESTIMATED, duty > injector.DUTY_WARNING)
+
+
+def fuel_factor_of(engine: Engine) -> float:
+    """Fuel that an engine needs against petrol: by its share of ethanol where that is said, else by its name."""
+    ethanol = engine.card.get("ethanol_percent")
+    named = injector.fuel_factor(engine.fuel)
+    return named if ethanol is None or engine.fuel == "methanol" else injector.blend_factor(ethanol / 100)
 
 
 def _favoured(path: SolvedPath) -> Iterator[PathFigure]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from datetime import date
 from functools import cached_property
 from uuid import UUID
 
@@ -22,14 +23,17 @@ from elvarn.core.path.pinch import pinch_before_runners
 from elvarn.core.path.substitutes import Substitutes, gains_of
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.once import let_go
-from elvarn.service.path.held import Held, held_against
+from elvarn.service.path.charging import denser_by
+from elvarn.service.path.held import Held, as_had, held_against
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.engine import mass_flow
 from elvarn.service.record.job import JobRecord, load_job
+from elvarn.service.record.low_opening import LowOpening, low_openings
 from elvarn.service.record.on_shelf import on_shelf
 from elvarn.service.record.part import PartFacts, main_element
 from elvarn.service.record.places import PlaceInPath, kinds_in, place_in
 from elvarn.service.record.solved import Ask, SolvedPath, solved_path
+from elvarn.service.record.stock import Stock, stocks_of
 from elvarn.service.shop.settings import PathSettings, path_settings
 
 CURVE_POINTS = 9
@@ -58,6 +62,7 @@ class Pool:
     values: Array
     open_places: NDArray[np.intp]
     suits: list[Suits]
+    low_openings: list[LowOpening | None]
     _marks: dict[tuple[bool, ...], NDArray[np.bool_]] = field(default_factory=dict, init=False)
 
     @property
@@ -83,12 +88,24 @@ class Pool:
             self._marks[counted] = found[:-1] & signed
         return self._marks[counted]
 
+    @property
+    def low_opening_now(self) -> LowOpening | None:
+        """Hardly open, what is fitted now passes."""
+        return next((self.low_openings[n] for n, one in enumerate(self.held) if one.there_now), None)
+
+    @cached_property
+    def by_part(self) -> dict[UUID, Held]:
+        """The candidates by their part."""
+        return {one.facts.part.id: one for one in self.held}
+
     @cached_property
     def part_ids(self) -> list[UUID]:
         return [one.facts.part.id for one in self.held]
 
 
-def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | None, build_id: UUID | None) -> Pool:
+def make_pool(
+    session: Session, curves: CurveShelf, job_id: UUID, kind: str | None, build_id: UUID | None, today: date
+) -> Pool:
     """The candidates for a place; without a kind, for the place that costs most in front of the manifold. To be kept:
     the session lets go of its rows."""
     record = load_job(session, job_id)
@@ -98,7 +115,9 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
     path = solved_path(session, curves, record, build, Ask(), changed=False)
     place = place_in(path, kind or _worst(path))
     view = path_settings(session)
-    held = held_against(path, place, on_shelf(session, place.kind))
+    shelf = on_shelf(session, place.kind)
+    stocks = stocks_of(session, [one.part for one in shelf])
+    held = [as_had(one, stocks.get(one.facts.part.id, Stock()), today) for one in held_against(path, place, shelf)]
     facts = [one.facts for one in held]
     speeds = _speeds(path)
     curve_low, curve_high = _gains(path, place, facts, speeds)
@@ -113,10 +132,11 @@ def make_pool(session: Session, curves: CurveShelf, job_id: UUID, kind: str | No
         Suits.FITTED_NOW if one.there_now else suits(low[n], high[n], shown, one.hard, one.checked)
         for n, one in enumerate(held)
     ]
+    hardly_open = low_openings(session, facts)
     let_go(session)
     return Pool(
         path, place, view.settings, view.version, record.job.budget, held, shown, low, high, curve_low, curve_high,
-        speeds, values, open_places, suited,
+        speeds, values, open_places, suited, hardly_open,
     )  # fmt: skip
 
 
@@ -142,18 +162,19 @@ def _gains(
     nothing = np.full((len(facts), len(speeds)), np.nan)
     if path.engine is None or path.filling is None or not facts:
         return nothing, nothing
-    given = _substitutes(place, facts)
+    given = substitutes(place, facts)
     filling, engine = path.filling, path.engine
     charge = path.draw.charge if path.draw else None
     draws = [Draw(mass_flow(engine, filling, speed, charge), STANDARD_AIR, engine.strokes, charge) for speed in speeds]
     try:
-        found = gains_of(path.routes, path.passages, given, draws)
+        found = gains_of(path.routes, path.passages, given, draws, denser_by(path, place, facts, draws))
     except NotEnoughData:
         return nothing, nothing
     return np.column_stack([one.low for one in found]), np.column_stack([one.high for one in found])
 
 
-def _substitutes(place: PlaceInPath, facts: Sequence[PartFacts]) -> Substitutes:
+def substitutes(place: PlaceInPath, facts: Sequence[PartFacts]) -> Substitutes:
+    """Parts as they would stand at a place."""
     kind = main_element(place.kind)
     passages = [main_passage(one, kind) for one in facts]
 
@@ -185,12 +206,9 @@ def _values(held: Sequence[Held], gained: Array, band: tuple[int, int]) -> tuple
 
 
 def _row(one: Held, gained: float, band: tuple[int, int]) -> list[float]:
-    part = one.facts.part
     inside = None if one.favours is None else -outside_band(one.favours, *band)
     figures: dict[str, float | None] = {"gain": 100 * gained, "tuning": inside}
-    figures |= {"price": part.price, "lead_time": part.lead_days, "mass": part.mass_kg, "work": one.minutes}
-    if one.there_now:
-        figures |= {"price": 0.0, "lead_time": 0.0, "work": 0.0}
+    figures |= {"price": one.price, "lead_time": one.lead_days, "mass": one.mass, "work": one.minutes}
     found = (figures[name] for name in CRITERIA)
     return [np.nan if figure is None else float(figure) for figure in found]
 

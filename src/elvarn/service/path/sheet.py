@@ -91,7 +91,8 @@ class PortView:
 @dataclass(frozen=True)
 class Solution:
     """A build's air path at an engine speed; `engine` tells whether there is one to compute with, `at_least` that not
-    all of the path is known, so that drops are at least what stands there."""
+    all of the path is known, so that drops are at least what stands there. `to_plenum` is averaged over the engine's
+    air and told up to `ends_at`, `peak_to_plenum` at the most that flows in the cycle."""
 
     build_id: UUID
     engine: bool
@@ -103,7 +104,9 @@ class Solution:
     air: units.Shown | None
     filling_words: str
     at_least: bool
+    ends_at: str
     to_plenum: units.Shown | None
+    peak_to_plenum: units.Shown | None
     air_percent: float | None
     power_percent: float | None
     limit: units.Shown
@@ -150,7 +153,9 @@ def solve(
         air=units.show(air, "flow", preset, 0) if air else None,
         filling_words=thought.filling.words if thought.filling else "",
         at_least=losses is not None and bool(losses.unknown),
+        ends_at=thought.ends_at,
         to_plenum=_kpa(to_plenum),
+        peak_to_plenum=_kpa(losses.peak_to_plenum) if losses and to_plenum else None,
         air_percent=_percent(air_share),
         power_percent=_percent(None if air_share is None else demand.power_share(air_share)),
         limit=units.show(thought.settings.plenum_drop_kpa * 1000, "pressure", preset),

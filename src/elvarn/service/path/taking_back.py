@@ -1,15 +1,19 @@
 """Builds that are named anew, or taken away where nothing rests on them."""
 
+from collections.abc import Callable
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from elvarn.core.path.tree import Element, Node, Series
 from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
-from elvarn.service.kernel.sentences import listed
+from elvarn.service.kernel.sentences import what_rests
 from elvarn.service.kernel.writes import edit, find_for_edit
+from elvarn.service.path.builds import NewBuild, NewNode
+from elvarn.service.record.trees import tree_of
 from elvarn.store import queries
-from elvarn.store.models import Build
+from elvarn.store.models import Build, BuildNode
 
 LONGEST_NAME = 80
 
@@ -37,18 +41,34 @@ def rename_build(session: Session, build_id: UUID, change: BuildName) -> Build:
     return build
 
 
-def delete_build(session: Session, build_id: UUID, version: int) -> None:
-    """Take a build away. Raises Invalid where it is stock or something rests on it; Stale where it was changed
-    meanwhile."""
+def delete_build(session: Session, build_id: UUID, version: int) -> NewBuild:
+    """Take a build away; what makes it anew is given back. Raises Invalid where it is stock or something rests on it;
+    Stale where it was changed meanwhile."""
     build = find_for_edit(session, Build, build_id, "build")
     edit(build, version, {}, "build")
     if build.is_stock or build.sequence == min(one.sequence for one in queries.builds_of(session, [build.job_id])):
         raise Invalid(f"'{build.name}' is what all others are held against. It stays.", path="build")
     resting = queries.rests_on_build(session, build_id)
     if resting:
-        words = listed([f"{count} {name}{'s' if count > 1 else ''}" for name, count in resting.items()])
-        rest = "rests" if sum(resting.values()) == 1 else "rest"
-        raise Invalid(
-            f"{words} {rest} on '{build.name}'. Move them to another build first, or rename it.", path="build"
-        )
+        text = f"{what_rests(resting)} '{build.name}'. Move them to another build first, or rename it."
+        raise Invalid(text, path="build")
+    undo = _as_it_stands(build)
     queries.drop_build(session, build)
+    return undo
+
+
+def _as_it_stands(build: Build) -> NewBuild:
+    """The command that makes a build anew as it is."""
+    tree, rows = tree_of(build)
+    node = _node(tree, lambda element: rows[id(element)])
+    return NewBuild(
+        build.person_id, build.job_id, build.name, build.cylinder_count, node, copied_from=build.copied_from_id
+    )
+
+
+def _node(node: Node, row_of: Callable[[Element], BuildNode]) -> NewNode:
+    if isinstance(node, Element):
+        row = row_of(node)
+        return NewNode("element", node.kind, node.label, node.cylinder, node.bank, row.part_state_id)
+    kind = "series" if isinstance(node, Series) else "branches"
+    return NewNode(kind, nodes=[_node(child, row_of) for child in node.nodes])

@@ -20,7 +20,7 @@ def manifold_favours(path: SolvedPath, facts: PartFacts) -> tuning.Favoured | No
     """The speed that a manifold would favour in this path, with the port that is there."""
     if path.engine is None:
         return None
-    return _with_port(path, path.engine, _runner_of(facts))
+    return _with_port(path, path.engine, _on_plates(facts, _runner_of(facts)))
 
 
 def path_favours(path: SolvedPath) -> tuning.Favoured | None:
@@ -34,8 +34,14 @@ def path_favours(path: SolvedPath) -> tuning.Favoured | None:
             section = section or _section(path.passages[place], path.dimension(place, "length"))
             if not section:
                 return None
-            found += section
+            found += _on_plates(facts, section) if facts else section
     return _with_port(path, path.engine, found) if path.engine else None
+
+
+def _on_plates(facts: PartFacts, runner: list[tuning.Section]) -> list[tuning.Section]:
+    """A runner with what plates under the manifold add to its length."""
+    thick = sum(plate.thickness_mm for plate in facts.features.plates) / 1000
+    return [*runner, tuning.Section(thick, runner[-1].area)] if thick and runner else runner
 
 
 def _runner_of(facts: PartFacts) -> list[tuning.Section]:

@@ -71,7 +71,7 @@ def copy_build(session: Session, identifier: UUID, new: BuildCopy) -> Build:
         return swapped.get(row.id) if row else None
 
     name = _name(new, states, {build.name for build in existing}, source)
-    made = Made(new.person_id, source.job_id, name, source.cylinder_count, reshaped, state_of)
+    made = Made(new.person_id, source.job_id, name, source.cylinder_count, reshaped, state_of, copied_from=source.id)
     return keep_build(session, identifier, new, made)
 
 

@@ -12,20 +12,21 @@ from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import round_area, volume_flow_of
 from elvarn.core.path.conflict import Severity
 from elvarn.core.path.conflicts import conflicts
-from elvarn.core.path.engine_losses import RowLoss
+from elvarn.core.path.engine_losses import EngineLosses, RowLoss
 from elvarn.core.path.pinch import pinch, pinch_before_runners
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.kernel.sentences import Sentence, first_up, listed, sentence
 from elvarn.service.path.charge_words import about_charge
 from elvarn.service.path.figures import favoured_speeds
+from elvarn.service.path.logged_words import about_logged_drop
+from elvarn.service.path.nitrous_words import about_nitrous
 from elvarn.service.record.engine import charge_density
-from elvarn.service.record.logs import last_drop
 from elvarn.service.record.places import features_of, kinds_in, place_in, surroundings_of
-from elvarn.service.record.said import combination_sentences
+from elvarn.service.record.said import combination_sentences, rule_of_thumb
 from elvarn.service.record.solved import SolvedPath, absolute_at_plenum, air_gained
 
 SAME_DEPRESSION = 0.02
-LOG_APART, LEAST_APART_KPA = 0.3, 0.7  # of a logged drop, and kPa: within both it is the same; choice, no source
+SAME_DROP = 0.01  # of average and full flow, to be told as one
 POINTLESS_GAIN = 0.001  # of the air
 
 
@@ -36,13 +37,14 @@ def solution_margin(as_is: SolvedPath, path: SolvedPath, preset: units.Preset) -
         said += _about_change(as_is, path)
     if path.losses is not None:
         said += _about_drop(path)
-        said += _about_logged_drop(path)
+        said += about_logged_drop(path)
         said += _about_pinch(path, preset)
         said += _about_manifold(path, preset)
     said += _about_port(path, preset)
     said += _about_directions(path)
     said += _about_need(path, preset)
     said += _about_conflicts(path)
+    said += about_nitrous(path)
     said += _about_trust(path)
     said += combination_sentences(path.record, preset)
     said += _next(path)
@@ -78,36 +80,37 @@ def _about_drop(path: SolvedPath) -> Iterator[Sentence]:
     if not losses.to_plenum and not any(not row.row.each and row.row.kind != ElementKind.PLENUM for row in losses.rows):
         return
     if not losses.to_plenum:
-        yield sentence("Drop to the plenum not known: nothing ahead of it is measured.", Grade.RULE, "doubt")
+        text = f"Drop to {path.ends_at} not known: nothing ahead of it is measured."
+        yield sentence(text, Grade.RULE, "doubt")
         return
     drop = losses.to_plenum / 1000
     share = 100 * demand.drop_share(losses.to_plenum, absolute_at_plenum(path))
     power = demand.power_share(share)
     least = "at least " if losses.unknown else ""
     over = f", over your {limit:g} kPa limit" if drop > limit else ""
-    words = f"Pressure drop to the plenum is {least}[{drop:.1f} kPa](plenum) at {path.rpm} rpm{over}. That is {least}"
-    words += f"{share:.1f} % of the air; at most about {power:.0f} % power if all of it were gone."
-    yield sentence(
-        words, Grade.COMPUTED if _all_measured(path) else Grade.ESTIMATED, "doubt" if drop > limit else "plain"
+    words = (
+        f"Pressure drop to {path.ends_at} is {least}[{drop:.1f} kPa](plenum) at {path.rpm} rpm{over}. That is {least}"
     )
+    words += f"{share:.1f} % of the air; at most about {power:.0f} % power if all of it were gone."
+    grade = Grade.COMPUTED if _all_measured(path) else Grade.ESTIMATED
+    yield sentence(words, grade, "doubt" if drop > limit else "plain", reason=_height_of_strokes(path, losses))
 
 
-def _about_logged_drop(path: SolvedPath) -> Iterator[Sentence]:
-    """The drop that a log of this build has at this speed, beside the one that is computed."""
-    found = last_drop(path.record.session, path.record.job.id, path.build.id)
-    measured = found.drop.at(path.rpm) if found and found.drop else None
-    if found is None or measured is None or measured < 0 or path.changed:
-        return
-    day = f"{found.log.taken_at:%-d %b %Y}"
-    answer = f"Measured in the log of {day}: {measured:.1f} kPa from outside to the manifold at {path.rpm} rpm."
-    computed = path.losses.to_plenum if path.losses else None
-    if computed is None:
-        yield sentence(answer, Grade.MEASURED)
-        return
-    apart = abs(measured - computed / 1000) > max(LOG_APART * measured, LEAST_APART_KPA)
-    reason = f"The path computes {computed / 1000:.1f} kPa to the plenum."
-    reason += " Something in it is not as measured, or not measured." if apart else ""
-    yield sentence(answer, Grade.MEASURED, "doubt" if apart else "plain", reason)
+def _height_of_strokes(path: SolvedPath, losses: EngineLosses) -> str:
+    """The average that is told beside the drop when most flows."""
+    least = "at least " if losses.unknown else ""
+    if losses.peak_to_plenum < losses.to_plenum * (1 + SAME_DROP):
+        steadied = "The plenum steadies the air ahead of it" if path.ends_at == "the plenum" else "The air is steady"
+        front = f"{steadied}: average and full flow are one."
+    else:
+        full = f"{least}{_kpa(losses.peak_to_plenum)}" if isfinite(losses.peak_to_plenum) else "it would choke"
+        front = f"That is averaged over the air drawn; at full flow {full}."
+    full = f"{least}{_kpa(losses.peak)} at full flow" if isfinite(losses.peak) else "at full flow it would choke"
+    return f"{front} To the ports: {least}{_kpa(losses.total)} on average, {full}."
+
+
+def _kpa(pascal: float) -> str:
+    return f"{pascal / 1000:.1f} kPa"
 
 
 def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
@@ -127,7 +130,7 @@ def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
         verb = "take" if worst and len(worst.row.places) > 1 else "takes"
         lead = f"{_the(worst)} {verb} {_share(worst)} of all the drop. " if worst in runners else ""
         known = " that is known" if losses.unknown else ""
-        share = f"[{100 * upstream:.0f} %](row-{before.row.label}) of the drop to the plenum{known}"
+        share = f"[{100 * upstream:.0f} %](row-{before.row.label}) of the drop to {path.ends_at}{known}"
         ahead = f"Ahead of {'them' if worst in runners else 'the manifold'} {_the(before).lower()} is"
         text = f"{lead}{ahead} the biggest restriction, {share}.{_per_millimetre(before)}"
         yield sentence(text, _grade(path, before))
@@ -135,7 +138,9 @@ def _about_pinch(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
         if row.wanted_area is not None and row.row.kind != ElementKind.RUNNER:
             flow = units.show(volume_flow_of(row.wanted_area, REFERENCE_DEPRESSION), "flow", preset, 0)
             limit = f"your {path.settings.share_limit_percent:g} % limit"
-            text = f"To get {_the(row).lower()} under {limit}, it needs to flow {flow.text} {flow.unit}."
+            need = "they need to flow" if row.row.each else "it needs to flow"
+            each = " each" if row.row.each else ""
+            text = f"To get {_the(row).lower()} under {limit}, {need} {flow.text} {flow.unit}{each}."
             yield sentence(text, Grade.ESTIMATED)
 
 
@@ -177,7 +182,8 @@ def _about_port(path: SolvedPath, preset: units.Preset) -> Iterator[Sentence]:
         return
     span = f"about [{series.text}](port) to {carried.text} {carried.unit} on the bench"
     answer = f"Port {port.cylinder} through the whole intake: {span}, worked out from the parts in line."
-    reason = f"{label} alone flows {weakest.text} {weakest.unit}; it can't beat that."
+    reason = f"{label} alone flows {weakest.text} {weakest.unit}; it can't beat that. "
+    reason += rule_of_thumb(port.by_rule, port.series, preset)
     yield sentence(answer, Grade.ESTIMATED, reason=reason)
 
 
@@ -254,6 +260,7 @@ def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
         bores = [b for b in (passage.bore_in, passage.bore_out) if b] if passage else []
         if readings and bores and passage and passage.area and passage.area > round_area(min(bores)) * 1.01:
             above.append(node.label)
+    yield from _beyond_sources(path)
     if far:
         text = f"{listed(far)}: converted from a very different depression (more than 4 times)."
         yield sentence(text, Grade.COMPUTED, "doubt", action="Flow it again near 28 inH2O.")
@@ -261,6 +268,17 @@ def _about_trust(path: SolvedPath) -> Iterator[Sentence]:
         answer = f"{listed(above)} read{'s' if len(above) == 1 else ''} more than the bore can pass."
         check = "Check bench calibration and bore before you use the number."
         yield sentence(answer, Grade.MEASURED, "doubt", action=check)
+
+
+def _beyond_sources(path: SolvedPath) -> Iterator[Sentence]:
+    """Estimates of shapes that the sources of their losses don't cover: each part once."""
+    said: dict[str, None] = {}
+    for place, passage in enumerate(path.passages):
+        for finding in passage.findings if passage and passage.grade is not Grade.MEASURED else ():
+            facts, label = path.known[place], path.routes.elements[place].label
+            said[f"{facts.part.name if facts else label}: {finding.text}"] = None
+    for words in list(said)[:3]:
+        yield sentence(f"{words}.", Grade.ESTIMATED, "doubt", action="Flow it.")
 
 
 def _not_measured(path: SolvedPath) -> str:
@@ -322,6 +340,6 @@ def _share(row: RowLoss | None) -> str:
 
 
 def _per_millimetre(row: RowLoss) -> str:
-    if row.per_millimetre is None or row.per_millimetre < POINTLESS_GAIN / 10:
+    if row.per_millimetre is None or row.per_millimetre < POINTLESS_GAIN / 2:  # said in tenths of a percent
         return ""
     return f" +1 mm bore there: about {100 * row.per_millimetre:.1f} % air."

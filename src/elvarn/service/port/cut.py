@@ -7,30 +7,37 @@ from sqlalchemy.orm import Session
 from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
-from elvarn.service.kernel.writes import write_once
+from elvarn.service.kernel.sentences import first_up, what_rests
+from elvarn.service.kernel.writes import find_for_edit, write_once
 from elvarn.service.record.trees import with_state
+from elvarn.service.shop.settings import STAGES, path_settings, stage_words
 from elvarn.store import queries
 from elvarn.store.models import Build, Part, PartState
-
-STAGE_WORDS = {0: "gasket match", 1: "stage 1, clean-up", 2: "stage 2, entries and curves", 3: "stage 3, cut open"}
 
 
 @given
 class NewState:
-    """A part after cutting."""
+    """A part after cutting, or `in_work` one that is about to be cut."""
 
     person_id: UUID
     part_id: UUID
     stage: int | None = None
     label: str | None = None
+    in_work: bool = False
+
+
+@given
+class Finish:
+    person_id: UUID
 
 
 def cut_part(session: Session, identifier: UUID, new: NewState) -> PartState:
     """Note that a part was cut: a new state, and the build that has it."""
     part = find(session, Part, new.part_id, "part")
-    if new.stage is not None and new.stage not in STAGE_WORDS:
+    if new.stage is not None and new.stage not in STAGES:
         raise Invalid(f"There is no stage {new.stage}; 0 to 3 are known.", path="stage")
-    label = (new.label or STAGE_WORDS.get(new.stage if new.stage is not None else -1) or "after port work").strip()
+    _none_in_work(part, identifier)
+    label = (new.label or _called(session, new.stage)).strip()
 
     def make(digest: str) -> PartState:
         return PartState(
@@ -41,12 +48,54 @@ def cut_part(session: Session, identifier: UUID, new: NewState) -> PartState:
             sequence=queries.next_state_sequence(session, part.id),
             label=label,
             stage=new.stage,
+            in_work=new.in_work,
         )
 
     state = write_once(session, PartState, identifier, new, make)
     if part.job_id is not None:
         _build_with(session, part.job_id, state, new.person_id)
     return state
+
+
+def _called(session: Session, stage: int | None) -> str:
+    """What a state is called after its stage, in the shop's words."""
+    if stage is None:
+        return "after port work"
+    words = stage_words(path_settings(session).settings, stage).strip()
+    return f"stage {stage}, {words}" if stage else words
+
+
+def finish_stage(session: Session, identifier: UUID) -> PartState:
+    """Say that a stage is done; said twice it stays so."""
+    state = find_for_edit(session, PartState, identifier, "part state")
+    state.in_work = False
+    session.flush()
+    return state
+
+
+def take_back(session: Session, identifier: UUID) -> NewState:
+    """Take a stage back that was begun by mistake; what begins it anew is given back. Raises Invalid where it isn't in
+    work, or something was measured or worked of it."""
+    state = find_for_edit(session, PartState, identifier, "part state")
+    if not state.in_work:
+        raise Invalid(f"{first_up(state.label)} is done: it stays in the record.", path="stage")
+    build = session.get(Build, uuid5(state.id, "build"))
+    resting = queries.rests_on_state(session, state.id, uuid5(state.id, "build"))
+    if build is not None:
+        resting |= queries.rests_on_build(session, build.id)
+    if resting:
+        text = f"{what_rests(resting)} {state.label}. Nothing measured is lost: finish the stage instead."
+        raise Invalid(text, path="stage")
+    if build is not None:
+        queries.drop_build(session, build)
+    queries.drop_state(session, state)
+    return NewState(state.person_id, state.part_id, state.stage, state.label, in_work=True)
+
+
+def _none_in_work(part: Part, identifier: UUID) -> None:
+    open_one = next((state for state in part.states if state.in_work and state.id != identifier), None)
+    if open_one is not None:
+        raise Invalid(f"{first_up(open_one.label)} is in work. Finish it before the next begins.", path="stage")
 
 
 def _build_with(session: Session, job_id: UUID, state: PartState, person_id: UUID) -> None:

@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 from statistics import fmean
 
+from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import Inconsistent
-from elvarn.core.path.backsolve import back_solved_flow
+from elvarn.core.path.backsolve import back_solved_flow, rule_of_thumb_alone
 from elvarn.core.path.tree import ElementKind
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.stated import at_reference
@@ -13,13 +14,15 @@ from elvarn.store.models import PartState
 
 @dataclass(frozen=True)
 class Combination:
-    """A runner with a throttle on, and the runner alone as it follows from that; flows in m³/s at 28 inH2O."""
+    """A runner with a throttle on, and the runner alone as it follows from that, with what the rule of thumb (1/Q²)
+    gives beside it; flows in m³/s at 28 inH2O."""
 
     cylinder: int
     throttle: str
     together: float
     throttle_alone: float
     runner_alone: float
+    by_rule: float
 
 
 def combinations(record: JobRecord) -> tuple[list[Combination], list[str]]:
@@ -34,11 +37,13 @@ def combinations(record: JobRecord) -> tuple[list[Combination], list[str]]:
                 continue
             words = "as sold" if which == "as_sold" else which
             try:
-                runner = back_solved_flow(fmean(with_it), [alone])
+                together = fmean(with_it)
+                runner = back_solved_flow(together, [alone], REFERENCE_DEPRESSION)
+                rule = rule_of_thumb_alone(together, [alone])
             except Inconsistent as error:
                 against.append(f"Runner {cylinder} with the throttle {words}: {error}")
                 continue
-            found.append(Combination(cylinder, words, fmean(with_it), alone, runner))
+            found.append(Combination(cylinder, words, together, alone, runner, rule))
     return found, against
 
 

@@ -1,83 +1,61 @@
 """Stated features of parts and surroundings of jobs as they are kept and sent (mm, kPa, °C), and in the core's SI."""
 
+from collections.abc import Sequence
 from dataclasses import asdict, field
-from enum import StrEnum
 from math import pi
 from typing import Any, TypeVar
 
+import numpy as np
 from pydantic import TypeAdapter
+from pydantic_core import to_jsonable_python
 
 from elvarn.core.constants import ZERO_CELSIUS
 from elvarn.core.engine.tuning import Section
 from elvarn.core.path import features as core
+from elvarn.core.path.compressor_map import CompressorMap
 from elvarn.core.path.features import RuleKind
 from elvarn.core.path.passage import Bend
-from elvarn.given import given
+from elvarn.given import Day, given
+from elvarn.service.record.specs import (
+    BendSpec,
+    BoreForm,
+    Brakes,
+    Had,
+    HomeSpec,
+    JointSpec,
+    MapPoint,
+    Noise,
+    PlateSpec,
+    PlugSpec,
+    SectionSpec,
+    WeaknessSpec,
+)
 from elvarn.store.models import Engine
-from elvarn.typed import Celsius, Count, CubicFeet, Degrees, Kilopascals, Litres, Millimetres, Number, Percent
+from elvarn.typed import (
+    Celsius,
+    Count,
+    CubicFeet,
+    Days,
+    Degrees,
+    Kilopascals,
+    Kilowatts,
+    Litres,
+    Millimetres,
+    Number,
+    Percent,
+)
 
 BRAKE_PORT = "brake servo"
-
-
-class Brakes(StrEnum):
-    """What assists the brakes: vacuum of the manifold is lost with its port."""
-
-    VACUUM = "vacuum"
-    OTHER = "other"
-    NONE = "none"
-
-
-class Noise(StrEnum):
-    """Whether intake noise is wanted."""
-
-    WANTED = "wanted"
-    UNWANTED = "unwanted"
-
-
-@given
-class JointSpec:
-    """How an end is joined: bore there, bolts with their spacing, or the spigot that a coupler sits on."""
-
-    opening_mm: Millimetres | None = None
-    bolt_count: Count | None = None
-    bolt_across_mm: Millimetres | None = None
-    bolt_along_mm: Millimetres | None = None
-    outside_mm: Millimetres | None = None
-
-
-@given
-class PlugSpec:
-    purpose: str
-    connector: str | None = None
-    signal: str | None = None
-
-
-@given
-class HomeSpec:
-    purpose: str
-    bore_mm: Millimetres | None = None
-
-
-@given
-class BendSpec:
-    angle_deg: Degrees
-    radius_over_bore: Number
-
-
-@given
-class SectionSpec:
-    """A length of a runner with its mean section: round, or across by height."""
-
-    length_mm: Millimetres
-    across_mm: Millimetres
-    height_mm: Millimetres | None = None
 
 
 @given
 class PartFeatures:
     """What a part offers. Empty means that nobody said; an empty list that there is none. Of a compressor: its
     isentropic efficiency and the highest pressure ratio; of a cooler: the part of the heat above outside that it takes
-    out, and its drop at a flow of outside air."""
+    out, and its drop at a flow of outside air. How it is had: `next_run_on` with its places, an exchange with the days
+    off the road; `in_box` what comes with it, `besides` what must be bought. Plates add to height and runner length.
+    `nitrous_kw`: what its jets are said to give. `bore_form`: of a throttle, round its plate.
+    `set_of`: how many bodies one of it holds, where it is sold as a set."""
 
     inlet: JointSpec | None = None
     outlet: JointSpec | None = None
@@ -102,9 +80,24 @@ class PartFeatures:
     welded: bool | None = None
     efficiency_percent: Percent | None = None
     ratio_limit: Number | None = None
+    nitrous_kw: Kilowatts | None = None
+    map_points: list[MapPoint] = field(default_factory=list)
     cooling_percent: Percent | None = None
     drop_kpa: Kilopascals | None = None
     drop_at_cfm: CubicFeet | None = None
+    rear_mm: Millimetres | None = None
+    side_mm: Millimetres | None = None
+    plates: list[PlateSpec] = field(default_factory=list)
+    had: Had | None = None
+    bore_form: BoreForm | None = None
+    set_of: Count | None = None
+    next_run_on: Day | None = None
+    run_places: Count | None = None
+    off_road_days: Days | None = None
+    in_box: list[str] = field(default_factory=list)
+    besides: list[str] = field(default_factory=list)
+    price_with_tax: bool | None = None
+    weaknesses: list[WeaknessSpec] = field(default_factory=list)
     sections: list[SectionSpec] = field(default_factory=list)
     bends: list[BendSpec] = field(default_factory=list)
     ribbed: bool = False
@@ -136,6 +129,8 @@ class SurroundingsSpec:
     head_flange: str | None = None
     port_pitch_mm: Millimetres | None = None
     bank_angle_deg: Degrees | None = None
+    rear_mm: Millimetres | None = None
+    side_mm: Millimetres | None = None
     brakes: Brakes | None = None
     noise: Noise | None = None
     rules: list[RuleSpec] = field(default_factory=list)
@@ -162,20 +157,24 @@ class Advertised:
 
 
 Spec = TypeVar("Spec")
-_ADAPTERS: dict[type[Any], TypeAdapter[Any]] = {
-    kind: TypeAdapter(kind) for kind in (PartFeatures, SurroundingsSpec, Claim, Advertised)
-}
+
+
+_ADAPTERS: dict[type[Any], TypeAdapter[Any]] = {}
 
 
 def read(kind: type[Spec], kept: dict[str, Any]) -> Spec:
     """What was kept, as a spec; a field that a later version dropped is passed over."""
-    found: Spec = _ADAPTERS[kind].validate_python(kept)
+    if kind not in _ADAPTERS:
+        _ADAPTERS[kind] = TypeAdapter(kind)
+    adapter: TypeAdapter[Spec] = _ADAPTERS[kind]
+    found: Spec = adapter.validate_python(kept)
     return found
 
 
 def kept(spec: Any) -> dict[str, Any]:
     """A spec as it is kept: without what nobody stated."""
-    return {name: value for name, value in asdict(spec).items() if value is not None}
+    plain: dict[str, Any] = to_jsonable_python(asdict(spec))
+    return {name: value for name, value in plain.items() if value is not None}
 
 
 def core_features(
@@ -189,7 +188,7 @@ def core_features(
         plugs=None if spec.plugs is None else tuple(core.Plug(p.purpose, p.connector, p.signal) for p in spec.plugs),
         homes=None if spec.homes is None else tuple(core.Home(h.purpose, _metres(h.bore_mm)) for h in spec.homes),
         ports=None if spec.ports is None else tuple(spec.ports),
-        height=_metres(spec.height_mm),
+        height=_with_plates(spec),
         front_length=_metres(spec.front_length_mm),
         boost_rating=None if spec.boost_kpa is None else spec.boost_kpa * 1000,
         heat_limit=None if spec.heat_limit_c is None else spec.heat_limit_c + ZERO_CELSIUS,
@@ -205,6 +204,12 @@ def core_features(
         bank_angle=spec.bank_angle_deg,
         casting=spec.casting or None,
         welded=spec.welded,
+        rear=_metres(spec.rear_mm),
+        side=_metres(spec.side_mm),
+        plates=tuple(plate.thickness_mm / 1000 for plate in spec.plates),
+        hazards=tuple(core.Hazard(one.words, one.source, one.hazard) for one in spec.weaknesses),
+        off_road_days=spec.off_road_days if spec.had is Had.EXCHANGE else None,
+        no_longer_made=spec.had is Had.GONE,
     )
 
 
@@ -229,8 +234,15 @@ def core_surroundings(
         port_pitch=_metres(spec.port_pitch_mm or (stock.port_pitch_mm if stock else None)),
         bank_angle=spec.bank_angle_deg or (stock.bank_angle_deg if stock else None),
         stock_casting=stock.casting if stock else None,
+        rear=_metres(spec.rear_mm),
+        side=_metres(spec.side_mm),
         rules=tuple(core.Rule(rule.kind, _metres(rule.limit_mm), rule.words) for rule in spec.rules),
     )
+
+
+def _with_plates(spec: PartFeatures) -> float | None:
+    """Height [m] with the plates under it."""
+    return None if spec.height_mm is None else (spec.height_mm + sum(p.thickness_mm for p in spec.plates)) / 1000
 
 
 def _ports(spec: SurroundingsSpec) -> tuple[str, ...]:
@@ -264,3 +276,12 @@ def _joint(spec: JointSpec | None, bore: float | None) -> core.Joint | None:
 
 def _metres(millimetres: float | None) -> float | None:
     return None if millimetres is None else millimetres / 1000
+
+
+def map_of(points: Sequence[MapPoint]) -> CompressorMap:
+    """A compressor's map in SI. Raises NotEnoughData for too few points."""
+    return CompressorMap(
+        np.array([point.flow_kg_s for point in points]),
+        np.array([point.ratio for point in points]),
+        np.array([point.efficiency_percent / 100 for point in points]),
+    )

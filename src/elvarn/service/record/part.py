@@ -41,8 +41,12 @@ class PartFacts:
 
     def dimension(self, kind: str, quantity: str, cylinder: int | None = None) -> float | None:
         """The last valid measurement in SI; where a cut left it alone, of the state before."""
-        fitting = self._dimensions.get((kind, quantity, cylinder if kind == ElementKind.RUNNER else None))
+        fitting = self.measured(kind, quantity, cylinder)
         return fitting.value_si if fitting else None
+
+    def measured(self, kind: str, quantity: str, cylinder: int | None = None) -> DimensionReading | None:
+        """The same with when and of which state it was measured."""
+        return self._dimensions.get((kind, quantity, cylinder if kind == ElementKind.RUNNER else None))
 
     @cached_property
     def _dimensions(self) -> dict[tuple[str, str, int | None], DimensionReading]:
@@ -61,8 +65,8 @@ class PartFacts:
 
     def readings(self, kind: str, cylinder: int | None = None) -> list[FlowReading]:
         """Flow readings of an element of the part at this state that tell what it passes: those of the part alone, if
-        there are any, and only what was set up as the last of them was."""
-        return self._readings.get((kind, cylinder), [])
+        there are any, and only what was set up as the last of them was. Only runners are read each for itself."""
+        return self._readings.get((kind, cylinder if kind == ElementKind.RUNNER else None), [])
 
     @cached_property
     def _readings(self) -> dict[tuple[str, int | None], list[FlowReading]]:
@@ -188,11 +192,11 @@ def main_dimension(facts: PartFacts, quantity: str) -> float | None:
 def main_flow(facts: PartFacts) -> float | None:
     """Mean flow of the main element in m³/s at the reference depression, of what counts: over the runners of a
     manifold that were set up alike."""
-    runners = _counting_runners(facts)
+    runners = counting_runners(facts)
     return fmean(fmean(map(at_reference, readings)) for readings in runners) if runners else None
 
 
-def _counting_runners(facts: PartFacts) -> list[list[FlowReading]]:
+def counting_runners(facts: PartFacts) -> list[list[FlowReading]]:
     """Readings that count, by runner: only of runners that were set up as the last of them."""
     kind = main_element(facts.part.kind)
     places = {(r.element_kind, r.cylinder) for r in facts.flows if r.element_kind == kind}

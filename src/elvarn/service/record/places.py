@@ -9,10 +9,8 @@ from elvarn.service.kernel.errors import Invalid
 from elvarn.service.record.features import PartFeatures, SurroundingsSpec, core_features, core_surroundings, read
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.part import PartFacts
-from elvarn.service.record.solved import CHARGING, SolvedPath
+from elvarn.service.record.solved import SolvedPath
 from elvarn.store.models import BuildNode
-
-KINDS = tuple(kind for kind in PART_KINDS if kind not in CHARGING)  # that can be exchanged by their flow alone
 
 
 @dataclass(frozen=True)
@@ -32,7 +30,7 @@ def place_in(path: SolvedPath, kind: str) -> PlaceInPath:
     nodes = [node for node in path.nodes if node.element_kind in wanted]
     main = ElementKind.RUNNER if kind == "manifold" else kind
     places = tuple(place for place, node in enumerate(path.nodes) if node.element_kind == main)
-    if kind not in KINDS or not places:
+    if kind not in PART_KINDS or not places:
         raise Invalid(f"This air path has no {kind}. Choose a kind of part that is in it.", path="kind")
     return PlaceInPath(kind, nodes, places, path.known[places[0]], _neighbours(path, nodes))
 
@@ -43,7 +41,14 @@ def kinds_in(path: SolvedPath) -> list[str]:
     for node in path.nodes:
         kind = node.element_kind or ""
         found["manifold" if kind in (ElementKind.PLENUM, ElementKind.RUNNER) else kind] = None
-    return [kind for kind in found if kind in KINDS]
+    return [kind for kind in found if kind in PART_KINDS]
+
+
+def pieces_at(place: PlaceInPath, facts: PartFacts) -> int:
+    """How many of a part a place takes: a throttle to each bank or cylinder is one each, unless one of it is a set."""
+    if place.kind == "manifold":
+        return 1
+    return -(-len(place.places) // (facts.features.set_of or 1))
 
 
 def features_of(facts: PartFacts) -> core.Features:

@@ -34,6 +34,12 @@ def offset_sentences(readings: Sequence[FlowReading]) -> Iterator[Sentence]:
         yield sentence(f"{text}: it reads {percent} compared with ours ({over}).", Grade.COMPUTED)
 
 
+def rule_of_thumb(flow: float, computed: float, preset: units.Preset) -> str:
+    """What the 1/Q² sum gives beside the figure computed with the air expanding, and its difference."""
+    shown = units.show(flow, "flow", preset, 0)
+    return f"Rule of thumb 1/Q²: {shown.text} {shown.unit}, {units.percent_text(flow / computed - 1)}."
+
+
 def combination_sentences(record: JobRecord, preset: units.Preset) -> Iterator[Sentence]:
     """What the combinations say of the runners alone."""
     found, against = combinations(record)
@@ -44,8 +50,8 @@ def combination_sentences(record: JobRecord, preset: units.Preset) -> Iterator[S
         for one in mine:
             shown = units.show(one.runner_alone, "flow", preset)
             answer = f"Runner {cylinder} alone: about {shown.text} {shown.unit},"
-            basis = f"worked out from the reading with the throttle {one.throttle}."
-            yield sentence(answer, Grade.COMPUTED, reason=basis)
+            answer += f" worked out from the reading with the throttle {one.throttle}."
+            yield sentence(answer, Grade.COMPUTED, reason=rule_of_thumb(one.by_rule, one.runner_alone, preset))
         doubt = agreement([one.runner_alone for one in mine])
         if doubt is not None:
             yield sentence(f"Runner {cylinder}: {doubt.text}", Grade.COMPUTED, "doubt")

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from math import inf
+from math import inf, isfinite
 from uuid import UUID
 
 import numpy as np
@@ -13,7 +13,8 @@ from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.errors import NotEnoughData
 from elvarn.core.finding import Grade
 from elvarn.core.gas.air import STANDARD_AIR, density_ideal
-from elvarn.core.path.charge import COOLING, EFFICIENCY, USUAL_COOLING, USUAL_EFFICIENCY, Charge
+from elvarn.core.path.charge import COOLING, EFFICIENCY, USUAL_COOLING, USUAL_EFFICIENCY, Charge, denser_air
+from elvarn.core.path.compressor_map import CompressorMap, corrected_flow
 from elvarn.core.path.engine_losses import Draw, EngineLosses, drops_to_plenum, engine_losses
 from elvarn.core.path.passage import Geometry, Passage, estimated, with_bore
 from elvarn.core.path.port_flow import PortFlow, port_flow
@@ -22,6 +23,7 @@ from elvarn.core.path.tree import ElementKind
 from elvarn.given import given
 from elvarn.service.record.curves import CurveShelf
 from elvarn.service.record.engine import FULL, EngineFacts, Filling, engine_facts, filling_of, mass_flow
+from elvarn.service.record.features import map_of
 from elvarn.service.record.job import JobRecord
 from elvarn.service.record.part import PartFacts, load_facts
 from elvarn.service.record.trees import tree_of
@@ -91,6 +93,14 @@ class SolvedPath:
         except NotEnoughData:
             return None
 
+    @property
+    def ends_at(self) -> str:
+        """What the drop is told up to: the plenum, or in a path without one what each cylinder has for itself."""
+        if any(element.kind is ElementKind.PLENUM for element in self.routes.elements):
+            return "the plenum"
+        own = next((e.kind for e in self.routes.elements if e.cylinder is not None), ElementKind.RUNNER)
+        return f"the {own.value}s"
+
     def dimension(self, place: int, quantity: str) -> float | None:
         """A dimension [SI] of the element at a place, of the part that stands there."""
         known, node = self.known[place], self.nodes[place]
@@ -129,6 +139,11 @@ def solved_path(
         filling = filling_of(session, curves, engine, charge, pulls, settings.filling_percent, names)
         draw = Draw(mass_flow(engine, filling, rpm, charge), STANDARD_AIR, engine.strokes, charge)
         losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
+        mapped = mapped_efficiency(known, draw, losses.ratio)
+        if charge is not None and mapped is not None:
+            charge = replace(charge, efficiency=EFFICIENCY.nearest(mapped))
+            draw = Draw(mass_flow(engine, filling, rpm, charge), STANDARD_AIR, engine.strokes, charge)
+            losses = engine_losses(found, passages, draw, settings.share_limit_percent / 100)
     return SolvedPath(
         record, build, found, nodes, known, passages, settings, engine, filling, rpm, losses, ask.cylinder, places,
         copied, draw,
@@ -155,6 +170,24 @@ def charge_of(
         frozenset(at[COOLER]),
         ratio,
     )
+
+
+def compressor_maps(known: Sequence[PartFacts | None]) -> list[CompressorMap]:
+    """The maps of a path's compressors, one of each part."""
+    points = {facts.part.id: facts.features.map_points for facts in known if facts and facts.part.kind == COMPRESSOR}
+    return [map_of(of_part) for of_part in points.values() if of_part]
+
+
+def mapped_efficiency(known: Sequence[PartFacts | None], draw: Draw, ratio: float) -> float | None:
+    """Efficiency by the map at what the compressor does; None without one, or beside it. Several compressors share the
+    air."""
+    maps = compressor_maps(known)
+    if not maps or draw.charge is None or not isfinite(ratio):
+        return None
+    count = sum(1 for facts in known if facts is not None and facts.part.kind == COMPRESSOR)
+    flow = corrected_flow(draw.mass_flow, draw.weather) / max(1, count)
+    found = [one.efficiency(flow, ratio) for one in maps]
+    return None if None in found else min(one for one in found if one is not None)
 
 
 def least_stated(known: Sequence[PartFacts | None], name: str) -> float | None:
@@ -186,14 +219,19 @@ def drops_over_speed(path: SolvedPath) -> tuple[list[int], list[float | None]]:
 
 def air_gained(as_is: SolvedPath, thought: SolvedPath) -> tuple[float, float] | None:
     """Air gained by what is thought of, as fractions between two bounds: with each jet lost, and with the jets carried
-    on, the compressor's ratio as it is; None where nothing is thought of or the loss model can't tell."""
+    on, the compressor's ratio as it is, and the air as warm as compressor and cooler leave it; None where nothing is
+    thought of or the loss model can't tell."""
     before, after = as_is.losses, thought.losses
     if before is None or after is None or before is after:
         return None
     pairs = ((before.end, after.end), (before.end_carried, after.end_carried))
     if not all(one > 0 and other > 0 for one, other in pairs):
         return None
-    low, high = sorted(other / one - 1 for one, other in pairs)
+    denser, draws = 1.0, (as_is.draw, thought.draw)
+    if draws[0] and draws[1] and draws[0].charge and draws[1].charge:
+        outside = draws[0].weather.temperature
+        denser = float(denser_air(draws[0].charge, draws[1].charge, np.array([before.ratio]), outside)[0])
+    low, high = sorted(denser * other / one - 1 for one, other in pairs)
     return low, high
 
 

@@ -17,7 +17,7 @@ from elvarn.store import queries
 from elvarn.store.models import Part
 
 SAME = 1e-6  # relative: what is written with ten digits comes back the same
-SAID = ("material", "note", "mass_kg", "price", "lead_days", "claims")
+SAID = ("material", "note", "mass_kg", "price", "lead_days", "on_hand", "claims")
 READ = ("flow_cfm", "depression_inh2o")
 GROUPS = ("advertised", "measured", "features")
 

@@ -31,7 +31,7 @@ def record_of(part: Part, facts: PartFacts) -> ShelfRecord:
     last = next((r for r in reversed(facts.flows) if r.element_kind == main_element(part.kind)), None)
     return ShelfRecord(
         part.kind, part.name, part.maker or "", part.number or "", part.material or "", part.note, part.mass_kg,
-        part.price, part.lead_days, dict(part.advertised), measured,
+        part.price, part.lead_days, float(part.on_hand), dict(part.advertised), measured,
         round(last.flow_m3_s / CUBIC_FOOT_PER_MINUTE, 4) if last else None,
         round(last.pulled_pa / INCH_OF_WATER, 4) if last else None,
         dict(part.features), list(part.claims),

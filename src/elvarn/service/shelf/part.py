@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from elvarn import units
 from elvarn.core.path.charge import COOLING, EFFICIENCY
+from elvarn.exchange.shelf_file import MOST_HERE
 from elvarn.given import given
 from elvarn.service.job.photos import PhotoView, photos_of_parts
 from elvarn.service.kernel.errors import Invalid
@@ -16,13 +17,15 @@ from elvarn.service.kernel.sentences import Sentence
 from elvarn.service.kernel.writes import edit, find_for_edit
 from elvarn.service.record.features import Advertised, Claim, PartFeatures, kept, read
 from elvarn.service.record.part import load_facts
+from elvarn.service.record.stock import Stock, stocks_of
 from elvarn.service.shelf.dimensions import Dimension, dimensions_of
+from elvarn.service.shelf.drawn import DrawnPart, drawn
 from elvarn.service.shelf.readings import PartReading, readings_of_part, unlike
 from elvarn.service.shelf.words import part_words
 from elvarn.service.shop.settings import check_currency
 from elvarn.store import queries
 from elvarn.store.models import Part
-from elvarn.typed import Days, Kilograms, Money, typed_texts
+from elvarn.typed import Count, Days, Kilograms, Money, typed_texts
 
 
 @dataclass(frozen=True)
@@ -59,10 +62,13 @@ class PartSheet:
     mass_kg: float | None
     price: float | None
     lead_days: int | None
+    stock: Stock
+    left_over: int
     note: str
     typed: dict[str, str]
     job_id: UUID | None
     job_title: str | None
+    archived: bool
     states: list[str]
     dimensions: list[Dimension]
     readings: list[PartReading]
@@ -74,12 +80,14 @@ class PartSheet:
     pieces: list[AssemblyPiece]
     exchanges: list[ExchangeOffer]
     photos: list[PhotoView]
+    drawn: DrawnPart
     margin: list[Sentence]
 
 
 @given
 class PartEdit:
-    """Everything that can be said of a part, on the version that was seen."""
+    """Everything that can be said of a part, on the version that was seen; without a number of what lies here, that
+    stays as it is."""
 
     version: int
     name: str
@@ -93,6 +101,7 @@ class PartEdit:
     advertised: Advertised = field(default_factory=Advertised)
     features: PartFeatures = field(default_factory=PartFeatures)
     claims: list[Claim] = field(default_factory=list)
+    on_hand: Count | None = None
 
 
 def part_sheet(session: Session, part_id: UUID, preset: units.Preset) -> PartSheet:
@@ -104,14 +113,15 @@ def part_sheet(session: Session, part_id: UUID, preset: units.Preset) -> PartShe
     readings = readings_of_part(session, part, facts, preset)
     titles = queries.titles_of_jobs(session, [part.job_id]) if part.job_id else {}
     claims = [read(Claim, claim) for claim in part.claims]
+    stock = stocks_of(session, [part])[part.id]
     return PartSheet(
         part.id, part.version, state.id, part.kind, part.name, part.maker, part.number, part.material, part.mass_kg,
-        part.price, part.lead_days, part.note, part.typed, part.job_id,
-        titles.get(part.job_id) if part.job_id else None,
+        part.price, part.lead_days, stock, stock.left_over, part.note, part.typed, part.job_id,
+        titles.get(part.job_id) if part.job_id else None, part.archived_at is not None,
         [s.label for s in part.states], dimensions, readings, unlike(readings),
         state.counting_setup_id, facts.advertised, facts.features, claims,
         _pieces(part), _exchanges(session, part), photos_of_parts(session, [part.id]).get(part.id, []),
-        part_words(facts, dimensions, claims, preset),
+        drawn(facts, preset), part_words(facts, dimensions, claims, preset),
     )  # fmt: skip
 
 
@@ -133,9 +143,18 @@ def edit_part(session: Session, part_id: UUID, change: PartEdit) -> Part:
     changes |= {"name": change.name.strip(), "advertised": kept(change.advertised), "features": kept(change.features)}
     changes["claims"] = [asdict(claim) for claim in change.claims]
     changes["typed"] = typed_texts(change)
+    if change.on_hand is not None:
+        changes["on_hand"] = _counted(change.on_hand)
     edit(part, change.version, changes, "part")
     session.flush()
     return part
+
+
+def _counted(number: int) -> int:
+    """How many lie here. Raises Invalid for what can't."""
+    if not 0 <= number <= MOST_HERE:
+        raise Invalid(f"{number} can't lie here. Count again: 0 to {MOST_HERE}.", path="on_hand")
+    return number
 
 
 def _least(name: str) -> str:

@@ -22,6 +22,7 @@ from elvarn.service.record.on_shelf import on_shelf
 from elvarn.service.record.part import PartFacts, facts_of_parts, main_element, main_flow
 from elvarn.service.record.places import kinds_in, place_in
 from elvarn.service.record.solved import Ask, solved_path
+from elvarn.service.record.stock import Stock, stocks_of
 from elvarn.service.shelf.dimensions import Dimension, dimensions_of
 from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
@@ -42,6 +43,8 @@ class ShelfCard:
     material: str | None
     price: float | None
     lead_days: int | None
+    here: int
+    left_over: int
     mass_kg: float | None
     bore: Dimension
     flow: units.Shown | None
@@ -60,10 +63,11 @@ class KindCount:
 @dataclass(frozen=True)
 class Shelf:
     """A page of the parts that are found, by kind and name; how many are found of the kind that is looked for, and of
-    each; the makers of all that lies here."""
+    each; the makers of all that lies here; how many were put away."""
 
     parts: list[ShelfCard]
     found: int
+    put_away: int
     page: int
     pages: int
     kinds: list[KindCount]
@@ -74,7 +78,7 @@ class Shelf:
 @given
 class ShelfAsked:
     """What is looked for: every word; a kind; a maker; what nothing hard stands against in a job's air path; the part
-    that is at a state."""
+    that is at a state; those put away instead of those that lie here."""
 
     find: str = ""
     kind: str | None = None
@@ -82,12 +86,13 @@ class ShelfAsked:
     fits: UUID | None = None
     state: UUID | None = None
     page: int = 1
+    archived: bool = False
 
 
 def shelf(session: Session, curves: CurveShelf, asked: ShelfAsked, preset: units.Preset) -> Shelf:
     """A page of the shelf; behind the last page stands the last one."""
     among = None if asked.fits is None else _fitting(session, curves, asked.fits)
-    search = queries.ShelfSearch(tuple(asked.find.split()), asked.kind, asked.maker, among, asked.state)
+    search = queries.ShelfSearch(tuple(asked.find.split()), asked.kind, asked.maker, among, asked.state, asked.archived)
     counts = queries.count_on_shelf(session, search)
     found = counts.get(asked.kind, 0) if asked.kind else sum(counts.values())
     pages = max(1, ceil(found / PAGE))
@@ -95,9 +100,11 @@ def shelf(session: Session, curves: CurveShelf, asked: ShelfAsked, preset: units
     parts = queries.shelf_page(session, search, PAGE, PAGE * (page - 1))
     facts = facts_of_parts(session, parts, [part.states[-1].id for part in parts])
     pictures = photos_of_parts(session, [part.id for part in parts])
+    stocks = stocks_of(session, parts)
     return Shelf(
-        parts=[_card(facts[part.states[-1].id], preset, pictures.get(part.id, [])) for part in parts],
+        parts=[_card(facts[part.states[-1].id], stocks[part.id], preset, pictures.get(part.id, [])) for part in parts],
         found=found,
+        put_away=queries.count_put_away(session),
         page=page,
         pages=pages,
         kinds=[KindCount(kind, counts[kind]) for kind in PART_KINDS if kind in counts],
@@ -125,7 +132,7 @@ def _fitting(session: Session, curves: CurveShelf, job_id: UUID) -> list[UUID]:
     return [one.facts.part.id for one in held if not one.hard]
 
 
-def _card(facts: PartFacts, preset: units.Preset, photos: Sequence[PhotoView]) -> ShelfCard:
+def _card(facts: PartFacts, stock: Stock, preset: units.Preset, photos: Sequence[PhotoView]) -> ShelfCard:
     part, flow = facts.part, main_flow(facts)
     passage = facts.passage(main_element(part.kind), 1 if part.kind == "manifold" else None)
     shown, grade = (units.show(flow, "flow", preset), Grade.MEASURED) if flow else (None, None)
@@ -133,6 +140,6 @@ def _card(facts: PartFacts, preset: units.Preset, photos: Sequence[PhotoView]) -
         shown, grade = units.show(volume_flow_of(passage.area, REFERENCE_DEPRESSION), "flow", preset, 0), passage.grade
     return ShelfCard(
         part.id, facts.state.id, part.kind, part.name, part.maker, part.number, part.material, part.price,
-        part.lead_days, part.mass_kg, dimensions_of(facts, preset)[0], shown, grade, facts.features.boost_kpa,
-        len(part.claims), photos[0].digest if photos else None,
+        part.lead_days, stock.here, stock.left_over, part.mass_kg, dimensions_of(facts, preset)[0], shown, grade,
+        facts.features.boost_kpa, len(part.claims), photos[0].digest if photos else None,
     )  # fmt: skip

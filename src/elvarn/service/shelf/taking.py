@@ -30,8 +30,10 @@ from elvarn.service.record.part import main_element
 from elvarn.service.shelf.incoming import Held, Standing, against_shelf, key_of, records_of
 from elvarn.service.shelf.out import UNITS
 from elvarn.store import queries
+from elvarn.store.bulk import lay_down
 from elvarn.store.models import Bench, Part, Reading, Setup
 
+COUNTED = ("lead_days", "on_hand")  # whole numbers
 USUAL_DEPRESSION = 28  # inH2O of a flow that doesn't say
 
 
@@ -53,6 +55,7 @@ class _Taking:
     taken_at: datetime
     bench: Bench | None
     setups: dict[float, Setup] = field(default_factory=dict)
+    parts: list[Part] = field(default_factory=list)
     readings: list[Reading] = field(default_factory=list)
 
 
@@ -84,9 +87,10 @@ def import_shelf(
             result.changed.append(held.record.name)
         elif held.standing is not Standing.NEW:
             result.here_already.append(held.record.name)
-    session.flush()  # parts and set-ups before the readings that name them
-    session.add_all(taking.readings)
-    session.flush()
+    session.flush()  # what is changed, and set-ups
+    lay_down(session, taking.parts)
+    lay_down(session, [state for part in taking.parts for state in part.states])
+    lay_down(session, taking.readings)
     return result
 
 
@@ -101,9 +105,11 @@ def _add(taking: _Taking, record: ShelfRecord) -> None:
     part = job_parts.part_row(identifier, new, digest_of(new))
     part.mass_kg, part.price, part.note = record.mass_kg, record.price, record.note
     part.lead_days = None if record.lead_days is None else round(record.lead_days)
+    part.on_hand = round(record.on_hand or 0)
     part.advertised, part.features, part.claims = {}, {}, []
     _say(part, record, {"advertised": record.advertised, "features": record.features, "claims": record.claims})
-    taking.session.add(part)
+    part.states[0].part_id = identifier
+    taking.parts.append(part)
     _measure(taking, record, state, identifier, record.measured)
     if record.flow_cfm is not None:
         _flow(taking, record, state, identifier)
@@ -113,9 +119,9 @@ def _change(taking: _Taking, held: Held) -> None:
     """Say of a part what the file says otherwise; what was measured otherwise is one more reading."""
     assert held.here is not None
     part, changes = held.here.part, held.changes
-    plain = ("material", "note", "mass_kg", "price", "lead_days")
+    plain = ("material", "note", "mass_kg", "price", "lead_days", "on_hand")
     for name in (name for name in plain if name in changes):
-        setattr(part, name, round(changes[name]) if name == "lead_days" else changes[name])
+        setattr(part, name, round(changes[name]) if name in COUNTED else changes[name])
     part.typed = {place: text for place, text in part.typed.items() if place not in changes}
     said = {group: getattr(part, group) | _of(changes, group) for group in ("advertised", "features")}
     _say(part, held.record, said | ({"claims": changes["claims"]} if "claims" in changes else {}))

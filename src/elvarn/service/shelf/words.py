@@ -3,13 +3,18 @@
 from collections.abc import Iterator, Sequence
 
 from elvarn import units
+from elvarn.core.constants import REFERENCE_DEPRESSION
 from elvarn.core.finding import Grade
+from elvarn.core.gas.discharge import round_area, volume_flow_of
+from elvarn.core.path.areas import smallest_bore
 from elvarn.service.kernel.sentences import Sentence, sentence
 from elvarn.service.record.features import Claim
-from elvarn.service.record.part import PartFacts, main_flow
+from elvarn.service.record.part import PartFacts, main_element, main_flow
 from elvarn.service.record.said import offset_sentences
 from elvarn.service.shelf.dimensions import Dimension
 from elvarn.store.models import FlowReading
+
+BOXES = ("filter", "cooler")  # what they pass isn't a matter of their bore
 
 
 def part_words(
@@ -32,13 +37,33 @@ def part_words(
             text += f"({units.percent_text(apart)})."
         text += " Benches differ, so compare parts on your own bench only."
         said.append(sentence(text, Grade.MEASURED if flow else Grade.RULE, "doubt" if flow else "plain"))
+    said += _of_its_bore(facts, flow, preset)
     for claim in claims:
         needs = f" Needs {claim.needs}." if claim.needs else ""
         text = f"Claim, not measured here: {claim.words.rstrip('.')}.{needs}"
         said.append(sentence(text, Grade.RULE))
+    passage = facts.passage(main_element(facts.part.kind), 1 if facts.part.kind == "manifold" else None)
+    if passage is not None and passage.grade is not Grade.MEASURED:
+        said += [sentence(f"Its estimate: {one.text}.", Grade.ESTIMATED, "doubt") for one in passage.findings]
     if not facts.flows:
         said.append(sentence("Flow it on your bench: press F.", Grade.RULE, "next"))
     return said
+
+
+def _of_its_bore(facts: PartFacts, flow: float | None, preset: units.Preset) -> Iterator[Sentence]:
+    """How near a part comes to an ideal nozzle of its narrowest bore: what there is left to find in it."""
+    passage = facts.passage(main_element(facts.part.kind), 1 if facts.part.kind == "manifold" else None)
+    bore = smallest_bore(passage)
+    if flow is None or bore is None or facts.part.kind in BOXES:
+        return
+    most = volume_flow_of(round_area(bore), REFERENCE_DEPRESSION)
+    limit, wide = units.show(most, "flow", preset, 0), units.show(bore, "length", preset)
+    text = f"Passes {100 * flow / most:.0f} % of the most that {wide.text} {wide.unit} can "
+    over = flow > most
+    yield sentence(
+        f"{text}({limit.text} {limit.unit}).", Grade.COMPUTED, "doubt" if over else "plain",
+        action="Check bench and bore." if over else "",
+    )  # fmt: skip
 
 
 def history_words(readings: Sequence[FlowReading], gains: Sequence[float], flowed: int) -> list[Sentence]:

@@ -22,10 +22,14 @@ SYMBOLS = {"€": "EUR", "$": "USD", "£": "GBP"}
 UNSAID = "MONEY"  # the unit of an amount that was typed without one
 
 
+STAGES = (1, 2, 3, 0)  # as they are asked for: a gasket match alone last
+LONGEST_STAGE = 40
+
+
 @given
 class PathSettings:
-    """Limits that are the shop's, its hourly rate and currency, name and address for paper, and what counts in a
-    choice."""
+    """Limits that are the shop's, its hourly rate and currency, name and address for paper, what it calls the stages of
+    port work, and what counts in a choice."""
 
     plenum_drop_kpa: Kilopascals = 2.5
     runner_drop_kpa: Kilopascals = 10.0
@@ -38,7 +42,16 @@ class PathSettings:
     currency: str = "EUR"
     shop_name: str = ""
     shop_address: str = ""
+    stage_0: str = "gasket match"
+    stage_1: str = "clean-up"
+    stage_2: str = "entries and curves"
+    stage_3: str = "cut open"
     weights: dict[str, float] = field(default_factory=lambda: dict(USUAL_WEIGHTS))
+
+
+def stage_words(settings: PathSettings, stage: int) -> str:
+    """What the shop calls a stage."""
+    return (settings.stage_0, settings.stage_1, settings.stage_2, settings.stage_3)[stage]
 
 
 @given
@@ -112,6 +125,9 @@ def _check(settings: PathSettings) -> None:
         raise Invalid("What matters is above 0, up to 20 %.", path="settings.matters_percent")
     if not 400 <= settings.highest_idle_rpm <= 5000:
         raise Invalid("The highest idle is between 400 and 5000 rpm.", path="settings.highest_idle_rpm")
+    for stage in STAGES:
+        if not 0 < len(stage_words(settings, stage).strip()) <= LONGEST_STAGE:
+            raise Invalid(f"Name stage {stage}, in up to {LONGEST_STAGE} letters.", path=f"settings.stage_{stage}")
     if settings.hourly_rate < 0:
         raise Invalid("The hourly rate can't be below 0.", path="settings.hourly_rate")
     unknown = set(settings.weights) - set(CRITERIA)

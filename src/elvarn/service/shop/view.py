@@ -10,6 +10,7 @@ from elvarn.core.rail import Step
 from elvarn.service.shop.benches import BenchView, bench_view
 from elvarn.service.shop.dynos import DynoView, dyno_view
 from elvarn.service.shop.people import PersonView
+from elvarn.service.shop.settings import STAGES, path_settings, stage_words
 from elvarn.store import queries
 
 
@@ -38,6 +39,14 @@ class StandardWord:
 
 
 @dataclass(frozen=True)
+class StageWord:
+    """A stage of port work, and what the shop calls it."""
+
+    stage: int
+    words: str
+
+
+@dataclass(frozen=True)
 class ShopView:
     people: list[PersonView]
     benches: list[BenchView]
@@ -46,6 +55,7 @@ class ShopView:
     presets: dict[str, dict[str, str]]
     steps: list[StepWord]
     standards: list[StandardWord]
+    stages: list[StageWord]
 
 
 def shop_view(session: Session) -> ShopView:
@@ -61,4 +71,5 @@ def shop_view(session: Session) -> ShopView:
         },
         [StepWord(step, step.label, step.letters) for step in Step],
         [StandardWord(standard, standard.label) for standard in Standard],
+        [StageWord(stage, stage_words(path_settings(session).settings, stage)) for stage in STAGES],
     )
