@@ -7,6 +7,7 @@ import { listenToAnswers } from '@/frame/answers'
 import Boundary from '@/frame/Boundary.vue'
 import KeyList from '@/frame/KeyList.vue'
 import { listen, useKeys } from '@/frame/keys'
+import UndoStrip from '@/frame/UndoStrip.vue'
 import { useSession } from '@/frame/session'
 import { fetchScreens } from './router'
 
@@ -22,6 +23,7 @@ function goTo(letter: string): void {
   const step = session.shop.value?.steps.find((s) => s.letters.includes(letter))
   if (letter === 's') void router.push('/')
   else if (letter === 'l') void router.push('/shelf')
+  else if (letter === 'w') void router.push('/orders')
   else if (letter === 'r') void router.push('/reckoner')
   else if (letter === 'c' && jobId) void router.push(`/jobs/${String(jobId)}/candidates`)
   else if (step && jobId) void router.push(`/jobs/${String(jobId)}/${step.word}`)
@@ -48,5 +50,6 @@ onMounted(() => {
 
 <template>
   <Boundary><RouterView /></Boundary>
+  <UndoStrip />
   <KeyList v-model:visible="showKeys" />
 </template>

@@ -21,6 +21,7 @@ export const router = createRouter({
     { path: '/', component: BoardScreen },
     { path: '/new', component: () => import('@/steps/checkin/NewJobScreen.vue') },
     { path: '/shelf', component: () => import('@/shelf/ShelfScreen.vue') },
+    { path: '/orders', component: () => import('@/shelf/OrdersScreen.vue') },
     { path: '/reckoner', component: () => import('@/reckoner/ReckonerScreen.vue') },
     { path: '/lines', component: () => import('@/shelf/LinesScreen.vue') },
     { path: '/parts/:partId', component: () => import('@/shelf/PartScreen.vue'), props: true },

@@ -61,9 +61,9 @@ const drawing = computed(() => {
     stretch: !large.value,
   })
 })
-/** How far words stand off what they name. */
+/** How far words stand off what they name, and how near to the frame a figure may stand. */
 const off = computed(() =>
-  band.value ? { figure: 4, label: 13, raised: 12 } : { figure: 9, label: 19, raised: 15 },
+  band.value ? { figure: 4, label: 13, raised: 12, top: 11 } : { figure: 9, label: 19, raised: 15, top: 11 },
 )
 const shapes = computed(() =>
   drawing.value.shapes.map((s) => ({ ...s, key: s.element.node_id, d: walls(s, s.boreIn, s.boreOut) })),
@@ -225,7 +225,7 @@ function figureOf(e: PathElement): { text: string; guess: boolean } | undefined 
           <text
             v-if="figureOf(s.element)"
             :x="x"
-            :y="above - off.figure"
+            :y="Math.max(above - off.figure, off.top)"
             class="figure"
             :class="{ guess: figureOf(s.element)?.guess }"
             text-anchor="middle"
@@ -368,6 +368,9 @@ svg {
 .figure {
   font: 500 15px var(--mono);
   fill: currentColor;
+  stroke: var(--ground);
+  stroke-width: 3px;
+  paint-order: stroke;
 }
 .figure.guess {
   font-style: italic;

@@ -8,6 +8,11 @@ import type { Schemas } from '@/api/client'
 export type PathNode = Schemas['PathNode']
 export type PathElement = Schemas['PathElement']
 
+/** Every element of a tree, in the order of the air. */
+export function listed(node: PathNode): PathElement[] {
+  return node.element ? [node.element] : (node.nodes ?? []).flatMap(listed)
+}
+
 /** One drawn element: its two ends with their centres and bores in px. */
 export interface Shape {
   element: PathElement

@@ -34,7 +34,10 @@ let retry: ReturnType<typeof setTimeout> | undefined
 const sent = new Set<(write: Write) => void>()
 const falls = new Map<string, number>()
 
-/** One tab sends at a time, whichever: what is queued in any of them goes out once. */
+/**
+ * One tab sends at a time, whichever. The browser tells the others a moment later, so that a write may still go out
+ * twice: its id is made here, and the server keeps it once.
+ */
 async function alone(work: () => Promise<void>): Promise<void> {
   const locks = navigator.locks as LockManager | undefined
   if (locks) await locks.request('elvarn-outbox', work)

@@ -33,7 +33,11 @@ export interface paths {
         /** Take In */
         put: operations["take_in_api_jobs__job_id__put"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Job
+         * @description Take a job away that nothing rests on.
+         */
+        delete: operations["delete_job_api_jobs__job_id__delete"];
         options?: never;
         head?: never;
         /** Edit Job */
@@ -72,7 +76,11 @@ export interface paths {
         /** Add Part */
         put: operations["add_part_api_parts__part_id__put"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Part
+         * @description Take a part away that nothing rests on.
+         */
+        delete: operations["delete_part_api_parts__part_id__delete"];
         options?: never;
         head?: never;
         /** Edit Part */
@@ -131,6 +139,23 @@ export interface paths {
         patch: operations["edit_step_api_steps__step_id__patch"];
         trace?: never;
     };
+    "/api/steps/{step_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Plan Step */
+        patch: operations["plan_step_api_steps__step_id__plan_patch"];
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -178,6 +203,140 @@ export interface paths {
         get?: never;
         /** Add Photo */
         put: operations["add_photo_api_photos__photo_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet */
+        get: operations["sheet_api_jobs__job_id__outlines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Found In Picture
+         * @description The openings in a picture that was sent before.
+         */
+        post: operations["found_in_picture_api_outlines_found_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Found In Drawing
+         * @description The closed lines of a DXF or SVG (the body).
+         */
+        post: operations["found_in_drawing_api_outlines_drawn_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outline-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Outline */
+        put: operations["add_outline_api_outline_readings__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/{outline_id}/template.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Template
+         * @description The outline true to size, to scribe by, with what it is laid on.
+         */
+        get: operations["template_api_outlines__outline_id__template_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/{outline_id}/outline.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dxf
+         * @description The outline and what it is laid on, in mm.
+         */
+        get: operations["dxf_api_outlines__outline_id__outline_dxf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/{outline_id}/outline.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Svg
+         * @description The outline and what it is laid on, in mm at 1:1.
+         */
+        get: operations["svg_api_outlines__outline_id__outline_svg_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -319,6 +478,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/{part_id}/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Map
+         * @description A compressor's map (the bytes of a table are the body), in place of an earlier one.
+         */
+        post: operations["take_map_api_parts__part_id__map_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part_id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Part Away
+         * @description Put a part away from the shelf, or back on it.
+         */
+        post: operations["put_part_away_api_parts__part_id__away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/states/{state_id}/counting": {
         parameters: {
             query?: never;
@@ -350,6 +549,80 @@ export interface paths {
         put?: never;
         /** Exchange Pieces */
         post: operations["exchange_pieces_api_pieces_exchange_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Order List
+         * @description What is wanted over all jobs: to be ordered, coming, here and not fitted.
+         */
+        get: operations["order_list_api_orders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Order Csv */
+        get: operations["order_csv_api_orders_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wants/{want_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Want */
+        put: operations["want_api_wants__want_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wants/{want_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Step
+         * @description Move a wanted part on, or back: ordered, here, fitted, or dropped.
+         */
+        post: operations["take_step_api_wants__want_id__state_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -682,6 +955,91 @@ export interface paths {
         put?: never;
         /** What ideal nozzle passes as much as this? */
         post: operations["effective-area"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What area has this section, and as which circle? */
+        post: operations["section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/runner-volume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What does a runner hold by its stations, and how does it taper? */
+        post: operations["runner-volume"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/wall-left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What wall does this cut leave, and is that enough? */
+        post: operations["wall-left"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/cut-depth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How deep a cut gives this area, from the thick side first, and what stops it? */
+        post: operations["cut-depth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/flash-point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** From which temperature does the vapour of this lubricant ignite? */
+        post: operations["flash-point"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1504,6 +1862,26 @@ export interface paths {
         patch: operations["edit_engine_api_jobs__job_id__engine_patch"];
         trace?: never;
     };
+    "/api/jobs/{job_id}/engine-versions/{engine_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Next Engine
+         * @description Another version of a job's engine, to be changed: what was pulled and printed before keeps the one it had.
+         */
+        put: operations["next_engine_api_jobs__job_id__engine_versions__engine_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shapes": {
         parameters: {
             query?: never;
@@ -1573,11 +1951,35 @@ export interface paths {
         /** Add Item */
         put: operations["add_item_api_items__item_id__put"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Item
+         * @description Take a line of the receipt away; the answer, put under a new id, brings it back.
+         */
+        delete: operations["delete_item_api_items__item_id__delete"];
         options?: never;
         head?: never;
         /** Edit Item */
         patch: operations["edit_item_api_items__item_id__patch"];
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Job Away
+         * @description Put a job away from the board, or back on it.
+         */
+        post: operations["put_job_away_api_jobs__job_id__away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/job-copies/{job_id}": {
@@ -1725,6 +2127,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sets
+         * @description The best sets of parts, beside leaving all as it is, for an order given today.
+         */
+        get: operations["sets_api_jobs__job_id__sets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}": {
         parameters: {
             query?: never;
@@ -1738,7 +2160,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Build
-         * @description Take a build away that nothing rests on.
+         * @description Take a build away that nothing rests on; the answer, put under a new id, brings it back.
          */
         delete: operations["delete_build_api_builds__build_id__delete"];
         options?: never;
@@ -2058,6 +2480,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/port": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Port Sheet */
+        get: operations["port_sheet_api_jobs__job_id__port_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/states/{state_id}": {
         parameters: {
             query?: never;
@@ -2069,10 +2508,121 @@ export interface paths {
         /** Cut Part */
         put: operations["cut_part_api_states__state_id__put"];
         post?: never;
+        /**
+         * Take Back
+         * @description Take a stage back of which nothing was measured; the answer, put under a new id, begins it anew.
+         */
+        delete: operations["take_back_api_states__state_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/states/{state_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finish Stage */
+        post: operations["finish_stage_api_states__state_id__finish_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/section-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Section */
+        put: operations["add_section_api_section_readings__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Wall */
+        put: operations["add_wall_api_wall_readings__reading_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/port-plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Plan */
+        put: operations["add_plan_api_port_plans__plan_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Plan */
+        patch: operations["edit_plan_api_port_plans__plan_id__patch"];
+        trace?: never;
+    };
+    "/api/port-recipes/{recipe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Recipe
+         * @description The next version of a recipe of the shop; one that says nothing new stays what it is.
+         */
+        put: operations["keep_recipe_api_port_recipes__recipe_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/port-passes/{pass_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Begin Pass */
+        put: operations["begin_pass_api_port_passes__pass_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Pass */
+        patch: operations["edit_pass_api_port_passes__pass_id__patch"];
         trace?: never;
     };
     "/api/dyno/preview": {
@@ -2604,6 +3154,30 @@ export interface components {
             stage: number | null;
         };
         /**
+         * AtWork
+         * @description Something that is to be done today or is being done: by whom, of which job, what; `since` is the day for which it
+         *     was planned, where that has gone by.
+         */
+        AtWork: {
+            /** Person */
+            person: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job */
+            job: string;
+            /** Says */
+            says: string;
+            /** Step */
+            step: string;
+            /** Running */
+            running: boolean;
+            /** Since */
+            since: string | null;
+        };
+        /**
          * AxisChoice
          * @description The places of a test: what they are, in which unit, and which are usual.
          */
@@ -2619,13 +3193,31 @@ export interface components {
         BackSolveIn: {
             /** Together Cfm */
             together_cfm: number;
-            /** Others Cfm */
+            /**
+             * Others Cfm
+             * @description of the elements in front of it, in the order of the air
+             */
             others_cfm: number[];
+            /**
+             * Depression Inh2O
+             * @default 28
+             */
+            depression_inh2o?: number;
         };
         /** BackSolveOut */
         BackSolveOut: {
-            /** Alone Cfm */
+            /**
+             * Alone Cfm
+             * @description of the last element, the air expanding from one to the next
+             */
             alone_cfm: number;
+            /**
+             * Rule Of Thumb Cfm
+             * @description the same by the sum of 1/Q², air of constant density
+             */
+            rule_of_thumb_cfm: number;
+            /** Rule Differs Percent */
+            rule_differs_percent: number;
         };
         /** BalanceIn */
         BalanceIn: {
@@ -2836,8 +3428,10 @@ export interface components {
         };
         /**
          * Board
-         * @description A page of the open jobs, the longest waiting first, by the step they stand at; and the jobs handed over last.
-         *     `count` is of all pages, `first` the place of the page's first job among them, from 1. And how the shop's daily copy
+         * @description A page of the open jobs, the longest waiting first, by the step they stand at; the jobs handed over and put away
+         *     last.
+         *     `count` is of all pages, `first` the place of the page's first job among them, from 1; `today` is who does what of
+         *     any of them. And how the shop's daily copy
          *     goes, if it wants one.
          */
         Board: {
@@ -2851,8 +3445,12 @@ export interface components {
             pages: number;
             /** First */
             first: number;
+            /** Today */
+            today: components["schemas"]["AtWork"][];
             /** Closed */
             closed: components["schemas"]["ClosedJob"][];
+            /** Archived */
+            archived: components["schemas"]["ClosedJob"][];
             /** Daily Copy */
             daily_copy: boolean;
             last_copy: components["schemas"]["LastCopy"];
@@ -2877,6 +3475,38 @@ export interface components {
         BoreForVelocityOut: {
             /** Bore Mm */
             bore_mm: number;
+        };
+        /**
+         * BoreForm
+         * @description The bore of a throttle round its plate: plain, or shaped so that it opens more slowly at first.
+         * @enum {string}
+         */
+        BoreForm: "plain" | "tapered" | "lobed";
+        /** BottleIn */
+        BottleIn: {
+            /**
+             * Alcohol Percent
+             * @description by volume, of ethanol; the rest soapy water
+             * @default 70
+             */
+            alcohol_percent?: number;
+        };
+        /** BottleOut */
+        BottleOut: {
+            /**
+             * Ignites From C
+             * @description by the lowest source
+             */
+            ignites_from_c: number;
+            /**
+             * Ignites To C
+             * @description by the highest source
+             */
+            ignites_to_c: number;
+            /** Alcohol By Mass Percent */
+            alcohol_by_mass_percent: number;
+            /** Highly Flammable */
+            highly_flammable: boolean;
         };
         /**
          * Brakes
@@ -2980,7 +3610,23 @@ export interface components {
             name: string;
             /** Is Stock */
             is_stock: boolean;
+            /** Copied From Id */
+            copied_from_id: string | null;
             path: components["schemas"]["PathNode"];
+        };
+        /** ByHand */
+        "ByHand-Input": {
+            /** At Mm */
+            at_mm: number | string;
+            /** Area Mm2 */
+            area_mm2: number | string;
+        };
+        /** ByHand */
+        "ByHand-Output": {
+            /** At Mm */
+            at_mm: number;
+            /** Area Mm2 */
+            area_mm2: number;
         };
         /**
          * CalculationView
@@ -3003,11 +3649,77 @@ export interface components {
             source: string;
         };
         /**
+         * Callout
+         * @description A dimension at its place on the drawing: what was measured, what its maker states, both in mm (or litres).
+         */
+        Callout: {
+            /** Quantity */
+            quantity: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Measured */
+            measured: number | null;
+            /** Advertised */
+            advertised: number | null;
+        };
+        /**
+         * CamCardSpec
+         * @description A cam by its card: durations at the lift of the card, lobe separation, and advance or the inlet's centreline.
+         */
+        "CamCardSpec-Input": {
+            /** Inlet Duration Deg */
+            inlet_duration_deg: number | string;
+            /** Exhaust Duration Deg */
+            exhaust_duration_deg?: number | string | null;
+            /** Separation Deg */
+            separation_deg?: number | string | null;
+            /** Advance Deg */
+            advance_deg?: number | string | null;
+            /** Centreline Deg */
+            centreline_deg?: number | string | null;
+        };
+        /**
+         * CamCardSpec
+         * @description A cam by its card: durations at the lift of the card, lobe separation, and advance or the inlet's centreline.
+         */
+        "CamCardSpec-Output": {
+            /** Inlet Duration Deg */
+            inlet_duration_deg: number;
+            /** Exhaust Duration Deg */
+            exhaust_duration_deg?: number | null;
+            /** Separation Deg */
+            separation_deg?: number | null;
+            /** Advance Deg */
+            advance_deg?: number | null;
+            /** Centreline Deg */
+            centreline_deg?: number | null;
+        };
+        /**
+         * CamShown
+         * @description A cam both ways, as figures [crank °]; empty where the exhaust's events are not known.
+         */
+        CamShown: {
+            /** Inlet Duration Deg */
+            inlet_duration_deg: number;
+            /** Exhaust Duration Deg */
+            exhaust_duration_deg: number | null;
+            /** Separation Deg */
+            separation_deg: number | null;
+            /** Advance Deg */
+            advance_deg: number | null;
+            /** Centreline Deg */
+            centreline_deg: number;
+        };
+        /**
          * Candidate
          * @description A part for the place. Gains are bounds over the band; `score` is empty where something hard stands against it;
          *     `suits` tells how far it can be signed for, `there_now` that it is what is fitted now; `unchecked` what nobody
-         *     stated, what could rule it out first. `favours` is the span of speeds that its runners are tuned for, and `tuned`
-         *     where that lies to the band.
+         *     stated, what could rule it out first. `at_hand` lie here that nobody has spoken for;
+         *     price, mass and work are of all `pieces` that the place takes; `low_opening` is what a
+         *     throttle passes hardly open; `favours` is the span of speeds that its runners are tuned for, and `tuned` where that
+         *     lies to the band.
          */
         Candidate: {
             /**
@@ -3042,6 +3754,10 @@ export interface components {
             price: number | null;
             /** Lead Days */
             lead_days: number | null;
+            /** At Hand */
+            at_hand: number;
+            /** Pieces */
+            pieces: number;
             /** Mass Kg */
             mass_kg: number | null;
             /** Work Minutes */
@@ -3071,6 +3787,8 @@ export interface components {
             favours: string;
             /** Tuned */
             tuned: string;
+            /** Low Opening */
+            low_opening: string;
             /** Claims */
             claims: components["schemas"]["Claim-Output"][];
         };
@@ -3123,7 +3841,9 @@ export interface components {
         };
         /**
          * Card
-         * @description A job on the board: who it is for, what is next, and a miniature of its air path.
+         * @description A job on the board: who it is for, what is next, and a miniature of its air path. `waits`: what has to be
+         *     decided, empty where nothing has; `out`: what is outside, with whom, and when the first of it is due back; `late`:
+         *     it, or something of it that is outside, was due before today; `overdue` says which.
          */
         Card: {
             /**
@@ -3148,6 +3868,97 @@ export interface components {
             gain: string | null;
             /** Unlike */
             unlike: string | null;
+            /** Waits */
+            waits: string;
+            /**
+             * Out
+             * @default
+             */
+            out?: string;
+            /** Back On */
+            back_on?: string | null;
+            /**
+             * Late
+             * @default false
+             */
+            late?: boolean;
+            /**
+             * Overdue
+             * @default
+             */
+            overdue?: string;
+        };
+        /**
+         * CardSpec
+         * @description What else an engine's card says. Chamber, crown (a dish above 0, a dome below), deck and gasket make the
+         *     compression ratio; lobe lift and rocker ratio the valve's lift. `ethanol_percent` of the fuel, by volume.
+         */
+        "CardSpec-Input": {
+            /** Chamber Cm3 */
+            chamber_cm3?: number | string | null;
+            /** Crown Cm3 */
+            crown_cm3?: number | string | null;
+            /** Deck Mm */
+            deck_mm?: number | string | null;
+            /** Gasket Mm */
+            gasket_mm?: number | string | null;
+            /** Gasket Bore Mm */
+            gasket_bore_mm?: number | string | null;
+            /** Lobe Lift Mm */
+            lobe_lift_mm?: number | string | null;
+            /** Exhaust Lobe Lift Mm */
+            exhaust_lobe_lift_mm?: number | string | null;
+            /** Rocker Ratio */
+            rocker_ratio?: number | string | null;
+            /** Exhaust Valve Mm */
+            exhaust_valve_mm?: number | string | null;
+            /** Port Volume Cm3 */
+            port_volume_cm3?: number | string | null;
+            /**
+             * Headers
+             * @default
+             */
+            headers?: string;
+            /** Ethanol Percent */
+            ethanol_percent?: number | string | null;
+            /** Octane */
+            octane?: number | string | null;
+        };
+        /**
+         * CardSpec
+         * @description What else an engine's card says. Chamber, crown (a dish above 0, a dome below), deck and gasket make the
+         *     compression ratio; lobe lift and rocker ratio the valve's lift. `ethanol_percent` of the fuel, by volume.
+         */
+        "CardSpec-Output": {
+            /** Chamber Cm3 */
+            chamber_cm3?: number | null;
+            /** Crown Cm3 */
+            crown_cm3?: number | null;
+            /** Deck Mm */
+            deck_mm?: number | null;
+            /** Gasket Mm */
+            gasket_mm?: number | null;
+            /** Gasket Bore Mm */
+            gasket_bore_mm?: number | null;
+            /** Lobe Lift Mm */
+            lobe_lift_mm?: number | null;
+            /** Exhaust Lobe Lift Mm */
+            exhaust_lobe_lift_mm?: number | null;
+            /** Rocker Ratio */
+            rocker_ratio?: number | null;
+            /** Exhaust Valve Mm */
+            exhaust_valve_mm?: number | null;
+            /** Port Volume Cm3 */
+            port_volume_cm3?: number | null;
+            /**
+             * Headers
+             * @default
+             */
+            headers?: string;
+            /** Ethanol Percent */
+            ethanol_percent?: number | null;
+            /** Octane */
+            octane?: number | null;
         };
         /**
          * Casting
@@ -3350,7 +4161,10 @@ export interface components {
             /** Findings */
             findings: string[];
         };
-        /** ClosedJob */
+        /**
+         * ClosedJob
+         * @description A job handed over or put away, and when.
+         */
         ClosedJob: {
             /**
              * Id
@@ -3366,6 +4180,8 @@ export interface components {
              * Format: date-time
              */
             closed_at: string;
+            /** Version */
+            version: number;
         };
         /** Closing */
         Closing: {
@@ -3611,6 +4427,82 @@ export interface components {
             /** Thin */
             thin: components["schemas"]["ThinView"][];
         };
+        /** CutDepthIn */
+        CutDepthIn: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /**
+             * Wanted Mm2
+             * @description the area it is to have
+             */
+            wanted_mm2: number;
+            /**
+             * Walls Mm
+             * @description as they were gauged
+             */
+            walls_mm: number[];
+            /**
+             * Clock
+             * @description at which hour each, seen from the entry
+             */
+            clock: number[];
+            /**
+             * @description a wall, a spot of it, or one against water
+             * @default wall
+             */
+            holds?: components["schemas"]["Place"];
+        };
+        /** CutDepthOut */
+        CutDepthOut: {
+            /**
+             * Depth Mm
+             * @description where it is deepest
+             */
+            depth_mm: number;
+            /** At Clock */
+            at_clock: number;
+            /**
+             * Left Mm
+             * @description of the wall there
+             */
+            left_mm: number;
+            /**
+             * In Hand Mm
+             * @description before the least wall
+             */
+            in_hand_mm: number;
+            /** Added Mm2 */
+            added_mm2: number;
+            /**
+             * Enough
+             * @description whether the walls allow all of it
+             */
+            enough: boolean;
+        };
+        /**
+         * CutView
+         * @description A cut at a station: how deep, where round the clock, what wall it leaves and what is in hand there; its depths in
+         *     mm every half hour of the clock from 12 on.
+         */
+        CutView: {
+            depth: components["schemas"]["Shown"];
+            /** Hour */
+            hour: number;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Side */
+            side: string;
+            /** Clock */
+            clock: string;
+            left: components["schemas"]["Shown"];
+            in_hand: components["schemas"]["Shown"];
+            /** Depths Mm */
+            depths_mm: number[];
+            /** Walled */
+            walled: boolean;
+        };
         /**
          * DeclaredItem
          * @description Something declared: its word, its label, an example, and whether it belongs to the engine itself.
@@ -3808,6 +4700,64 @@ export interface components {
             piston_speed_m_s: number;
         };
         /**
+         * DrawnFlange
+         * @description A face of the part: its opening, bolts with their spacing, or the spigot of a clamp; `ports` of the face that
+         *     meets the head, with their pitch.
+         */
+        DrawnFlange: {
+            /** End */
+            end: string;
+            /** Opening Mm */
+            opening_mm: number | null;
+            /** Bolt Count */
+            bolt_count: number | null;
+            /** Across Mm */
+            across_mm: number | null;
+            /** Along Mm */
+            along_mm: number | null;
+            /** Outside Mm */
+            outside_mm: number | null;
+            /**
+             * Ports
+             * @default 0
+             */
+            ports?: number;
+            /** Pitch Mm */
+            pitch_mm?: number | null;
+        };
+        /**
+         * DrawnPart
+         * @description All that is drawn of a part.
+         */
+        DrawnPart: {
+            /** Callouts */
+            callouts: components["schemas"]["Callout"][];
+            /** Runners */
+            runners: components["schemas"]["DrawnRunner"][];
+            /** Flanges */
+            flanges: components["schemas"]["DrawnFlange"][];
+            /** Not Checked */
+            not_checked: string[];
+        };
+        /**
+         * DrawnRunner
+         * @description A runner: its dimensions in mm, its flow at the reference depression; `low` where it passes clearly less than the
+         *     others do on average, of those that were set up alike.
+         */
+        DrawnRunner: {
+            /** Cylinder */
+            cylinder: number;
+            /** Bore Mm */
+            bore_mm: number | null;
+            /** Bore Out Mm */
+            bore_out_mm: number | null;
+            /** Length Mm */
+            length_mm: number | null;
+            flow: components["schemas"]["Shown"] | null;
+            /** Low */
+            low: boolean;
+        };
+        /**
          * Drum
          * @description An inertia drum in place of torque: the columns of its speed [rpm] and of time, its moment of inertia [kg m²],
          *     and the width of the smoothing [s].
@@ -3998,7 +4948,8 @@ export interface components {
         };
         /**
          * EngineSheet
-         * @description An engine as it can be edited; version 0 where the job has none yet.
+         * @description An engine as it can be edited; version 0 where the job has none yet. `cam`: its card, from its events;
+         *     `engine_version`: how many it has had, this one with them.
          */
         EngineSheet: {
             /** Version */
@@ -4012,6 +4963,9 @@ export interface components {
             typed: {
                 [key: string]: string;
             };
+            cam: components["schemas"]["CamShown"] | null;
+            /** Engine Version */
+            engine_version: number;
         };
         /** EngineView */
         EngineView: {
@@ -4079,6 +5033,14 @@ export interface components {
              * @default false
              */
             doubt?: boolean;
+        };
+        /** Finish */
+        Finish: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
         };
         /**
          * FlowRow
@@ -4207,6 +5169,43 @@ export interface components {
              */
             doubt?: boolean;
         };
+        /**
+         * FoundInDrawing
+         * @description The closed lines of a drawing [mm], y up, the largest first; whether the file says its unit.
+         */
+        FoundInDrawing: {
+            /** Lines */
+            lines: number[][][];
+            /** Unit Told */
+            unit_told: boolean;
+        };
+        /**
+         * FoundInPicture
+         * @description What a picture shows: its size [dots], how fine its file says that it is, and its openings, the clearest
+         *     first; `why` says what is wrong where none is found.
+         */
+        FoundInPicture: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Dpi */
+            dpi: number | null;
+            /** Openings */
+            openings: components["schemas"]["FoundOpening"][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * FoundOpening
+         * @description An opening in a picture: points [dots], x right and y down, and its area [dots²].
+         */
+        FoundOpening: {
+            /** Points */
+            points: number[][];
+            /** Area */
+            area: number;
+        };
         /** GainIn */
         GainIn: {
             /**
@@ -4305,6 +5304,12 @@ export interface components {
          */
         Grade: "measured" | "computed" | "estimated" | "rule";
         /**
+         * Had
+         * @description How a part is had.
+         * @enum {string}
+         */
+        Had: "stock" | "order" | "run" | "exchange" | "used" | "gone";
+        /**
          * HandedView
          * @description A sheet that went out: when, by whom, and its headlines where they are not those of today. In other units than
          *     it went out in nothing is said: figures that are rounded otherwise are not other figures.
@@ -4326,22 +5331,11 @@ export interface components {
             said: string[];
         };
         /**
-         * Head
-         * @description The figure that answers, and its one sentence; without a figure, why there is none.
+         * HazardKind
+         * @description What a known weakness can do: stick the throttle, be swallowed by the engine, or neither.
+         * @enum {string}
          */
-        Head: {
-            /** Build Id */
-            build_id: string | null;
-            figure: components["schemas"]["Shown"] | null;
-            /** Words */
-            words: string;
-            /** Where */
-            where: string;
-            /** Real */
-            real: boolean;
-            /** Unlike */
-            unlike: string;
-        };
+        HazardKind: "sticks" | "swallowed" | "other";
         /**
          * Headline
          * @description An answer in large: its figure, and what it is of. Where nothing can be compared there is no figure.
@@ -4616,6 +5610,16 @@ export interface components {
             second: string;
         };
         /**
+         * JobAway
+         * @description Whether a job is put away from the board, on the version that was seen.
+         */
+        JobAway: {
+            /** Version */
+            version: number;
+            /** Archived */
+            archived: boolean;
+        };
+        /**
          * JobCopy
          * @description A job like an earlier one: its kind, engine, goal and first build; nothing that was measured.
          */
@@ -4700,6 +5704,8 @@ export interface components {
             note: string;
             /** Closed */
             closed: boolean;
+            /** Archived */
+            archived: boolean;
             engine: components["schemas"]["EngineView"] | null;
             /** Rail */
             rail: components["schemas"]["RailStep"][];
@@ -4755,7 +5761,7 @@ export interface components {
          * @description What a band says: the answer, the table over all uses, and the verdict in words.
          */
         JudgedView: {
-            head: components["schemas"]["Head"];
+            head: components["schemas"]["elvarn__service__dyno__judged__Head"];
             table: components["schemas"]["Table"];
             matrix: components["schemas"]["MatrixView"] | null;
             /** Said */
@@ -4805,6 +5811,16 @@ export interface components {
             rail: string[];
         };
         /**
+         * LackingWork
+         * @description What the work on the list asks for besides: "leak test the plenum", for "weld".
+         */
+        LackingWork: {
+            /** Work */
+            work: string;
+            /** Because */
+            because: string;
+        };
+        /**
          * LastCopy
          * @description How the daily copy went: when one was made last, how large it was, and what was in the way of a later one.
          */
@@ -4815,6 +5831,56 @@ export interface components {
             size_bytes: number;
             /** Problem */
             problem: string;
+        };
+        /**
+         * LawTakes
+         * @description What the law of the areas takes: an area for constant area, taper (at the entry) and head port; the angle of a
+         *     taper; speed and velocity for a constant velocity; areas by hand; the radius of the entry's bell, with any law.
+         */
+        "LawTakes-Input": {
+            /** Area Mm2 */
+            area_mm2?: number | string | null;
+            /**
+             * Taper Deg
+             * @default 0
+             */
+            taper_deg?: number | string;
+            /** Rpm */
+            rpm?: number | string | null;
+            /** Velocity M S */
+            velocity_m_s?: number | string | null;
+            /** By Hand */
+            by_hand?: components["schemas"]["ByHand-Input"][];
+            /**
+             * Bell Mm
+             * @default 0
+             */
+            bell_mm?: number | string;
+        };
+        /**
+         * LawTakes
+         * @description What the law of the areas takes: an area for constant area, taper (at the entry) and head port; the angle of a
+         *     taper; speed and velocity for a constant velocity; areas by hand; the radius of the entry's bell, with any law.
+         */
+        "LawTakes-Output": {
+            /** Area Mm2 */
+            area_mm2?: number | null;
+            /**
+             * Taper Deg
+             * @default 0
+             */
+            taper_deg?: number;
+            /** Rpm */
+            rpm?: number | null;
+            /** Velocity M S */
+            velocity_m_s?: number | null;
+            /** By Hand */
+            by_hand?: components["schemas"]["ByHand-Output"][];
+            /**
+             * Bell Mm
+             * @default 0
+             */
+            bell_mm?: number;
         };
         /** LeakAtDepressionIn */
         LeakAtDepressionIn: {
@@ -5097,6 +6163,30 @@ export interface components {
             mach_index: number;
         };
         /**
+         * MapPoint
+         * @description A point of a compressor's map: flow [kg/s] corrected to 25 °C and 100 kPa, pressure ratio, efficiency.
+         */
+        "MapPoint-Input": {
+            /** Flow Kg S */
+            flow_kg_s: number;
+            /** Ratio */
+            ratio: number | string;
+            /** Efficiency Percent */
+            efficiency_percent: number | string;
+        };
+        /**
+         * MapPoint
+         * @description A point of a compressor's map: flow [kg/s] corrected to 25 °C and 100 kPa, pressure ratio, efficiency.
+         */
+        "MapPoint-Output": {
+            /** Flow Kg S */
+            flow_kg_s: number;
+            /** Ratio */
+            ratio: number;
+            /** Efficiency Percent */
+            efficiency_percent: number;
+        };
+        /**
          * Mark
          * @description What a revision is known by; empty where there is no such job.
          */
@@ -5104,6 +6194,12 @@ export interface components {
             /** Mark */
             mark: string;
         };
+        /**
+         * Material
+         * @description What is cut.
+         * @enum {string}
+         */
+        Material: "aluminium" | "magnesium" | "iron" | "composite";
         /**
          * MatrixCell
          * @description A manifold with a throttle: its design and what it makes more than the reference; `empty` where there is none.
@@ -5164,6 +6260,37 @@ export interface components {
             spread_before: string | null;
             /** Spread After */
             spread_after: string | null;
+        };
+        /**
+         * MeetingView
+         * @description Two outlines that meet: the answer, its figures, and the edge behind round the clock [mm], above nought where it
+         *     steps back; `behind_mm` is the one behind as it lies on the one in front. `why` says why they can't be laid.
+         */
+        MeetingView: {
+            pair: components["schemas"]["PairView"];
+            lip: components["schemas"]["Shown"] | null;
+            /** Told */
+            told: boolean;
+            /** Centred */
+            centred: boolean;
+            /** Headline */
+            headline: string;
+            /** Place */
+            place: string;
+            /** Hour */
+            hour: number | null;
+            /** Lip Mm2 */
+            lip_mm2: number;
+            /** Larger */
+            larger: string;
+            /** Target */
+            target: string;
+            /** Clock Mm */
+            clock_mm: number[];
+            /** Behind Mm */
+            behind_mm: number[][];
+            /** Why */
+            why: string;
         };
         /** MitreLossIn */
         MitreLossIn: {
@@ -5235,7 +6362,7 @@ export interface components {
             shop?: string;
         };
         /** NewBuild */
-        NewBuild: {
+        "NewBuild-Input": {
             /**
              * Person Id
              * Format: uuid
@@ -5250,12 +6377,39 @@ export interface components {
             name: string;
             /** Cylinder Count */
             cylinder_count: number;
-            tree: components["schemas"]["NewNode"];
+            tree: components["schemas"]["NewNode-Input"];
             /**
              * Is Stock
              * @default false
              */
             is_stock?: boolean;
+            /** Copied From */
+            copied_from?: string | null;
+        };
+        /** NewBuild */
+        "NewBuild-Output": {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Name */
+            name: string;
+            /** Cylinder Count */
+            cylinder_count: number;
+            tree: components["schemas"]["NewNode-Output"];
+            /**
+             * Is Stock
+             * @default false
+             */
+            is_stock?: boolean;
+            /** Copied From */
+            copied_from?: string | null;
         };
         /**
          * NewCheck
@@ -5415,7 +6569,8 @@ export interface components {
         /**
          * NewEngine
          * @description An engine as it is described. Lengths as typed ("83", "3.27 in"); cam events in crank degrees as on a cam card:
-         *     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top.
+         *     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top; or `cam` by its
+         *     durations. `card`: what else the engine's card says.
          */
         "NewEngine-Input": {
             /** Name */
@@ -5472,11 +6627,14 @@ export interface components {
             injector_rated_kpa?: number | string | null;
             /** Rail Kpa */
             rail_kpa?: number | string | null;
+            cam?: components["schemas"]["CamCardSpec-Input"] | null;
+            card?: components["schemas"]["CardSpec-Input"];
         };
         /**
          * NewEngine
          * @description An engine as it is described. Lengths as typed ("83", "3.27 in"); cam events in crank degrees as on a cam card:
-         *     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top.
+         *     inlet opens before top and closes after bottom, exhaust opens before bottom and closes after top; or `cam` by its
+         *     durations. `card`: what else the engine's card says.
          */
         "NewEngine-Output": {
             /** Name */
@@ -5533,6 +6691,8 @@ export interface components {
             injector_rated_kpa?: number | null;
             /** Rail Kpa */
             rail_kpa?: number | null;
+            cam?: components["schemas"]["CamCardSpec-Output"] | null;
+            card?: components["schemas"]["CardSpec-Output"];
         };
         /**
          * NewFlow
@@ -5665,6 +6825,18 @@ export interface components {
             banks?: number[][];
         };
         /**
+         * NewLength
+         * @description Two places in a picture [dots] and how far they are apart, as typed.
+         */
+        NewLength: {
+            /** First */
+            first: number[];
+            /** Second */
+            second: number[];
+            /** Typed */
+            typed: string;
+        };
+        /**
          * NewLog
          * @description A log of a build: its rows at full throttle, and the pressure outside where it was typed.
          */
@@ -5714,7 +6886,7 @@ export interface components {
          * NewNode
          * @description A node of a tree: an element names its kind, a series or branches their nodes.
          */
-        NewNode: {
+        "NewNode-Input": {
             /** Type */
             type: string;
             /** Kind */
@@ -5731,7 +6903,91 @@ export interface components {
             /** Part State Id */
             part_state_id?: string | null;
             /** Nodes */
-            nodes?: components["schemas"]["NewNode"][];
+            nodes?: components["schemas"]["NewNode-Input"][];
+        };
+        /**
+         * NewNode
+         * @description A node of a tree: an element names its kind, a series or branches their nodes.
+         */
+        "NewNode-Output": {
+            /** Type */
+            type: string;
+            /** Kind */
+            kind?: string | null;
+            /**
+             * Label
+             * @default
+             */
+            label?: string;
+            /** Cylinder */
+            cylinder?: number | null;
+            /** Bank */
+            bank?: number | null;
+            /** Part State Id */
+            part_state_id?: string | null;
+            /** Nodes */
+            nodes?: components["schemas"]["NewNode-Output"][];
+        };
+        /**
+         * NewOutline
+         * @description An outline beside a part state. Points and marks are in dots of a picture (y down), else in mm (y up); `turn_deg`
+         *     turns them anticlockwise so that twelve o'clock is up; what was seen from the head's side is turned over. Marks are
+         *     two bolt holes by which it is laid on others. `by_hand`: points were tapped or moved, not found.
+         */
+        NewOutline: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Job Id */
+            job_id: string | null;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+            /** Of */
+            of: string;
+            /** Points */
+            points: number[][];
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Cylinder */
+            cylinder?: number | null;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+            /** Marks */
+            marks?: number[][];
+            picture?: components["schemas"]["NewPicture"] | null;
+            /**
+             * Source
+             * @default hand
+             */
+            source?: string;
+            /**
+             * Seen From
+             * @default entry
+             */
+            seen_from?: string;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg?: number;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand?: boolean;
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * NewPart
@@ -5828,6 +7084,38 @@ export interface components {
              */
             refitted?: boolean;
         };
+        /**
+         * NewPass
+         * @description Begin a round on a runner: its watch runs from then on, and no other of this person's on the job.
+         */
+        NewPass: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+            /** Cylinder */
+            cylinder: number;
+            /** Round */
+            round: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Accepted */
+            accepted?: string[];
+        };
         /** NewPerson */
         NewPerson: {
             /** Name */
@@ -5835,7 +7123,8 @@ export interface components {
         };
         /**
          * NewPhoto
-         * @description A picture of a job or a part; the bytes are sent before and named by their digest.
+         * @description A picture of a job or a part, or of a runner of a part's state, so far in; the bytes are sent before and named by
+         *     their digest.
          */
         NewPhoto: {
             /**
@@ -5854,6 +7143,41 @@ export interface components {
              * @default
              */
             caption?: string;
+            /** Part State Id */
+            part_state_id?: string | null;
+            /** Cylinder */
+            cylinder?: number | null;
+            /** Place Mm */
+            place_mm?: number | string | null;
+        };
+        /**
+         * NewPicture
+         * @description A picture in which an outline lies: its scale by known lengths, or by the corners of a rectangle of known sides,
+         *     from the upper left clockwise [dots];
+         *     `tapped_within` is how many dots a point of the screen covered as they were tapped.
+         */
+        NewPicture: {
+            /** Digest */
+            digest: string;
+            /** Lengths */
+            lengths?: components["schemas"]["NewLength"][];
+            /** Corners */
+            corners?: number[][];
+            /**
+             * Width
+             * @default
+             */
+            width?: string;
+            /**
+             * Height
+             * @default
+             */
+            height?: string;
+            /**
+             * Tapped Within
+             * @default 1
+             */
+            tapped_within?: number;
         };
         /**
          * NewPlan
@@ -5935,6 +7259,25 @@ export interface components {
             /** Accepted */
             accepted?: string[];
         };
+        /** NewPortPlan */
+        NewPortPlan: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            plan: components["schemas"]["PlanBody"];
+        };
         /**
          * NewPull
          * @description A mapped file as a pull, with what is said of it. `trust` says which counts where torque and power disagree. One
@@ -5969,6 +7312,20 @@ export interface components {
             accepted?: string[];
             /** Replaces */
             replaces?: string | null;
+        };
+        /**
+         * NewRecipe
+         * @description A recipe that the shop is to have under its name.
+         */
+        NewRecipe: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            recipe: components["schemas"]["Recipe-Input"];
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * NewRecording
@@ -6010,6 +7367,38 @@ export interface components {
             checked?: string[];
             /** Idle Rpm */
             idle_rpm?: number | string | null;
+            /** Accepted */
+            accepted?: string[];
+        };
+        /**
+         * NewSection
+         * @description A section across a runner as measured, so far in from its entry: "38 x 44", "D 42 x 36", "1219 mm2". `accepted`
+         *     are doubts under which it is kept, or what made it smaller.
+         */
+        NewSection: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Job Id */
+            job_id: string | null;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+            /** Cylinder */
+            cylinder: number;
+            /** Place */
+            place: string;
+            /** Typed */
+            typed: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
             /** Accepted */
             accepted?: string[];
         };
@@ -6115,7 +7504,7 @@ export interface components {
         };
         /**
          * NewState
-         * @description A part after cutting.
+         * @description A part after cutting, or `in_work` one that is about to be cut.
          */
         NewState: {
             /**
@@ -6132,6 +7521,11 @@ export interface components {
             stage?: number | null;
             /** Label */
             label?: string | null;
+            /**
+             * In Work
+             * @default false
+             */
+            in_work?: boolean;
         };
         /** NewStrike */
         NewStrike: {
@@ -6148,7 +7542,10 @@ export interface components {
              */
             struck_at: string;
         };
-        /** NewTask */
+        /**
+         * NewTask
+         * @description Something to be done: in words, or a kind of work that has an order.
+         */
         NewTask: {
             /**
              * Person Id
@@ -6162,8 +7559,13 @@ export interface components {
             job_id: string;
             /** Rail Step */
             rail_step: string;
-            /** Title */
-            title: string;
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+            /** Work */
+            work?: string | null;
         };
         /**
          * NewUse
@@ -6185,6 +7587,65 @@ export interface components {
             away_rpm?: number | string | null;
             /** Log Digest */
             log_digest?: string | null;
+        };
+        /**
+         * NewWall
+         * @description A wall of a runner as gauged, so far in from its entry, at an hour of the clock seen from there; what it holds:
+         *     wall, spot or water.
+         */
+        NewWall: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Job Id */
+            job_id: string | null;
+            /**
+             * Part State Id
+             * Format: uuid
+             */
+            part_state_id: string;
+            /** Cylinder */
+            cylinder: number;
+            /** Place */
+            place: string;
+            /** Hour */
+            hour: number | string;
+            /** Typed */
+            typed: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /**
+             * Holds
+             * @default wall
+             */
+            holds?: string;
+            /** Accepted */
+            accepted?: string[];
+        };
+        /** NewWant */
+        NewWant: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /** Job Id */
+            job_id?: string | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number | string;
         };
         /**
          * Noise
@@ -6273,6 +7734,152 @@ export interface components {
             /** Above Ceiling */
             above_ceiling: boolean;
         };
+        /**
+         * OrderList
+         * @description What is wanted over all jobs; `sum` is of what is to be ordered and has a price.
+         */
+        OrderList: {
+            /** Rows */
+            rows: components["schemas"]["OrderRow"][];
+            /** Sum */
+            sum: number;
+            /** Unpriced */
+            unpriced: number;
+            /** Currency */
+            currency: string;
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
+        /**
+         * OrderRow
+         * @description A part of the order list: its stock, what is to be ordered of it, what that costs, until when it has to be
+         *     ordered so that the first job has it in time, and who wants it.
+         */
+        OrderRow: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            /** Number */
+            number: string | null;
+            /** Kind */
+            kind: string;
+            /** Here */
+            here: number;
+            /** Promised */
+            promised: number;
+            /** Ordered */
+            ordered: number;
+            /** Left Over */
+            left_over: number;
+            /** To Order */
+            to_order: number;
+            /** Price */
+            price: number | null;
+            /** Sum */
+            sum: number | null;
+            /** Lead Days */
+            lead_days: number | null;
+            /** Order By */
+            order_by: string | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Wants */
+            wants: components["schemas"]["Want"][];
+        };
+        /**
+         * OutlineSheet
+         * @description Outlines beside the part whose runners a job is about; `part_id` is None where it has none.
+         */
+        OutlineSheet: {
+            /** Part Id */
+            part_id: string | null;
+            /** Part */
+            part: string;
+            /** State Id */
+            state_id: string | null;
+            /** State */
+            state: string;
+            /** Runners */
+            runners: number;
+            /** Exit Mm */
+            exit_mm: number;
+            /** Kinds */
+            kinds: {
+                [key: string]: string;
+            };
+            /** Outlines */
+            outlines: components["schemas"]["OutlineView"][];
+            /** Meetings */
+            meetings: components["schemas"]["MeetingView"][];
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
+        /**
+         * OutlineView
+         * @description An outline as it was traced [mm, y up, from its centre]; `within` is by how much its area may be off.
+         */
+        OutlineView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Of */
+            of: string;
+            /** Name */
+            name: string;
+            /** Cylinder */
+            cylinder: number | null;
+            /** Place Mm */
+            place_mm: number | null;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Perimeter Mm */
+            perimeter_mm: number;
+            hydraulic: components["schemas"]["Shown"];
+            /** Within */
+            within: string;
+            /** Points Mm */
+            points_mm: number[][];
+            /** Marks Mm */
+            marks_mm: number[][];
+            /** Source */
+            source: string;
+            /** Digest */
+            digest: string | null;
+            /** Flags */
+            flags: string[];
+        };
+        /**
+         * PairView
+         * @description Which two outlines meet, of which runner.
+         */
+        PairView: {
+            /** Title */
+            title: string;
+            /** Runner */
+            runner: number | null;
+            /**
+             * Front
+             * Format: uuid
+             */
+            front: string;
+            /**
+             * Behind
+             * Format: uuid
+             */
+            behind: string;
+            /** Front Name */
+            front_name: string;
+            /** Behind Name */
+            behind_name: string;
+        };
         /** PairedEffectIn */
         PairedEffectIn: {
             /** Pairs */
@@ -6286,8 +7893,19 @@ export interface components {
             smallest_percent: number;
         };
         /**
+         * PartAway
+         * @description Whether a part is put away from the shelf, on the version that was seen.
+         */
+        PartAway: {
+            /** Version */
+            version: number;
+            /** Archived */
+            archived: boolean;
+        };
+        /**
          * PartEdit
-         * @description Everything that can be said of a part, on the version that was seen.
+         * @description Everything that can be said of a part, on the version that was seen; without a number of what lies here, that
+         *     stays as it is.
          */
         PartEdit: {
             /** Version */
@@ -6315,12 +7933,17 @@ export interface components {
             features?: components["schemas"]["PartFeatures-Input"];
             /** Claims */
             claims?: components["schemas"]["Claim-Input"][];
+            /** On Hand */
+            on_hand?: number | string | null;
         };
         /**
          * PartFeatures
          * @description What a part offers. Empty means that nobody said; an empty list that there is none. Of a compressor: its
          *     isentropic efficiency and the highest pressure ratio; of a cooler: the part of the heat above outside that it takes
-         *     out, and its drop at a flow of outside air.
+         *     out, and its drop at a flow of outside air. How it is had: `next_run_on` with its places, an exchange with the days
+         *     off the road; `in_box` what comes with it, `besides` what must be bought. Plates add to height and runner length.
+         *     `nitrous_kw`: what its jets are said to give. `bore_form`: of a throttle, round its plate.
+         *     `set_of`: how many bodies one of it holds, where it is sold as a set.
          */
         "PartFeatures-Input": {
             inlet?: components["schemas"]["JointSpec-Input"] | null;
@@ -6367,12 +7990,40 @@ export interface components {
             efficiency_percent?: number | string | null;
             /** Ratio Limit */
             ratio_limit?: number | string | null;
+            /** Nitrous Kw */
+            nitrous_kw?: number | string | null;
+            /** Map Points */
+            map_points?: components["schemas"]["MapPoint-Input"][];
             /** Cooling Percent */
             cooling_percent?: number | string | null;
             /** Drop Kpa */
             drop_kpa?: number | string | null;
             /** Drop At Cfm */
             drop_at_cfm?: number | string | null;
+            /** Rear Mm */
+            rear_mm?: number | string | null;
+            /** Side Mm */
+            side_mm?: number | string | null;
+            /** Plates */
+            plates?: components["schemas"]["PlateSpec-Input"][];
+            had?: components["schemas"]["Had"] | null;
+            bore_form?: components["schemas"]["BoreForm"] | null;
+            /** Set Of */
+            set_of?: number | string | null;
+            /** Next Run On */
+            next_run_on?: string | null;
+            /** Run Places */
+            run_places?: number | string | null;
+            /** Off Road Days */
+            off_road_days?: number | string | null;
+            /** In Box */
+            in_box?: string[];
+            /** Besides */
+            besides?: string[];
+            /** Price With Tax */
+            price_with_tax?: boolean | null;
+            /** Weaknesses */
+            weaknesses?: components["schemas"]["WeaknessSpec"][];
             /** Sections */
             sections?: components["schemas"]["SectionSpec-Input"][];
             /** Bends */
@@ -6392,7 +8043,10 @@ export interface components {
          * PartFeatures
          * @description What a part offers. Empty means that nobody said; an empty list that there is none. Of a compressor: its
          *     isentropic efficiency and the highest pressure ratio; of a cooler: the part of the heat above outside that it takes
-         *     out, and its drop at a flow of outside air.
+         *     out, and its drop at a flow of outside air. How it is had: `next_run_on` with its places, an exchange with the days
+         *     off the road; `in_box` what comes with it, `besides` what must be bought. Plates add to height and runner length.
+         *     `nitrous_kw`: what its jets are said to give. `bore_form`: of a throttle, round its plate.
+         *     `set_of`: how many bodies one of it holds, where it is sold as a set.
          */
         "PartFeatures-Output": {
             inlet?: components["schemas"]["JointSpec-Output"] | null;
@@ -6439,12 +8093,40 @@ export interface components {
             efficiency_percent?: number | null;
             /** Ratio Limit */
             ratio_limit?: number | null;
+            /** Nitrous Kw */
+            nitrous_kw?: number | null;
+            /** Map Points */
+            map_points?: components["schemas"]["MapPoint-Output"][];
             /** Cooling Percent */
             cooling_percent?: number | null;
             /** Drop Kpa */
             drop_kpa?: number | null;
             /** Drop At Cfm */
             drop_at_cfm?: number | null;
+            /** Rear Mm */
+            rear_mm?: number | null;
+            /** Side Mm */
+            side_mm?: number | null;
+            /** Plates */
+            plates?: components["schemas"]["PlateSpec-Output"][];
+            had?: components["schemas"]["Had"] | null;
+            bore_form?: components["schemas"]["BoreForm"] | null;
+            /** Set Of */
+            set_of?: number | null;
+            /** Next Run On */
+            next_run_on?: string | null;
+            /** Run Places */
+            run_places?: number | null;
+            /** Off Road Days */
+            off_road_days?: number | null;
+            /** In Box */
+            in_box?: string[];
+            /** Besides */
+            besides?: string[];
+            /** Price With Tax */
+            price_with_tax?: boolean | null;
+            /** Weaknesses */
+            weaknesses?: components["schemas"]["WeaknessSpec"][];
             /** Sections */
             sections?: components["schemas"]["SectionSpec-Output"][];
             /** Bends */
@@ -6525,6 +8207,9 @@ export interface components {
             price: number | null;
             /** Lead Days */
             lead_days: number | null;
+            stock: components["schemas"]["Stock"];
+            /** Left Over */
+            left_over: number;
             /** Note */
             note: string;
             /** Typed */
@@ -6535,6 +8220,8 @@ export interface components {
             job_id: string | null;
             /** Job Title */
             job_title: string | null;
+            /** Archived */
+            archived: boolean;
             /** States */
             states: string[];
             /** Dimensions */
@@ -6555,6 +8242,7 @@ export interface components {
             exchanges: components["schemas"]["ExchangeOffer"][];
             /** Photos */
             photos: components["schemas"]["PhotoView"][];
+            drawn: components["schemas"]["DrawnPart"];
             /** Margin */
             margin: components["schemas"]["Sentence"][];
         };
@@ -6575,6 +8263,73 @@ export interface components {
             number: string | null;
             /** States */
             states: components["schemas"]["StateView"][];
+        };
+        /**
+         * PassEdit
+         * @description What happens to a pass: pause, resume, done or open again; and what was looked at.
+         */
+        PassEdit: {
+            /** Version */
+            version: number;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Act */
+            act: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Inspected */
+            inspected?: string[] | null;
+        };
+        /**
+         * PassSheet
+         * @description All rounds of the stage in work, and the one that is next: nobody goes on before all runners have it.
+         */
+        PassSheet: {
+            /** Recipe */
+            recipe: string;
+            /** Finish */
+            finish: string;
+            /** Rounds */
+            rounds: components["schemas"]["RoundView"][];
+            /** Here */
+            here: number;
+            /** Next Runner */
+            next_runner: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Rest */
+            rest: string;
+        };
+        /**
+         * PassView
+         * @description A round on one runner: what the watch shows, and since when it runs.
+         */
+        PassView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Runner */
+            runner: number;
+            /** Person */
+            person: string;
+            /** Seconds */
+            seconds: number;
+            /** Running Since */
+            running_since: string | null;
+            /** Done */
+            done: boolean;
+            /** Inspected */
+            inspected: string[];
         };
         /**
          * PathElement
@@ -6671,8 +8426,8 @@ export interface components {
         };
         /**
          * PathSettings
-         * @description Limits that are the shop's, its hourly rate and currency, name and address for paper, and what counts in a
-         *     choice.
+         * @description Limits that are the shop's, its hourly rate and currency, name and address for paper, what it calls the stages of
+         *     port work, and what counts in a choice.
          */
         "PathSettings-Input": {
             /**
@@ -6730,6 +8485,26 @@ export interface components {
              * @default
              */
             shop_address?: string;
+            /**
+             * Stage 0
+             * @default gasket match
+             */
+            stage_0?: string;
+            /**
+             * Stage 1
+             * @default clean-up
+             */
+            stage_1?: string;
+            /**
+             * Stage 2
+             * @default entries and curves
+             */
+            stage_2?: string;
+            /**
+             * Stage 3
+             * @default cut open
+             */
+            stage_3?: string;
             /** Weights */
             weights?: {
                 [key: string]: number;
@@ -6737,8 +8512,8 @@ export interface components {
         };
         /**
          * PathSettings
-         * @description Limits that are the shop's, its hourly rate and currency, name and address for paper, and what counts in a
-         *     choice.
+         * @description Limits that are the shop's, its hourly rate and currency, name and address for paper, what it calls the stages of
+         *     port work, and what counts in a choice.
          */
         "PathSettings-Output": {
             /**
@@ -6796,6 +8571,26 @@ export interface components {
              * @default
              */
             shop_address?: string;
+            /**
+             * Stage 0
+             * @default gasket match
+             */
+            stage_0?: string;
+            /**
+             * Stage 1
+             * @default clean-up
+             */
+            stage_1?: string;
+            /**
+             * Stage 2
+             * @default entries and curves
+             */
+            stage_2?: string;
+            /**
+             * Stage 3
+             * @default cut open
+             */
+            stage_3?: string;
             /** Weights */
             weights?: {
                 [key: string]: number;
@@ -6833,6 +8628,12 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /** State Id */
+            state_id?: string | null;
+            /** Cylinder */
+            cylinder?: number | null;
+            /** Place Mm */
+            place_mm?: number | null;
         };
         /**
          * Piece
@@ -6876,6 +8677,12 @@ export interface components {
             other_assembly_id: string;
         };
         /**
+         * Place
+         * @description What a wall has to hold: air, for a spot or all along, or water.
+         * @enum {string}
+         */
+        Place: "wall" | "spot" | "water";
+        /**
          * PlaceGain
          * @description Second series against first at a place, in percent, with its half-width.
          */
@@ -6891,6 +8698,16 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * PlaceNow
+         * @description A kind of part that sets exchange, and what is fitted there now.
+         */
+        PlaceNow: {
+            /** Kind */
+            kind: string;
+            /** Now */
+            now: string;
+        };
         /** PlacePoint */
         PlacePoint: {
             /** Place */
@@ -6899,6 +8716,36 @@ export interface components {
             value: number;
             /** Text */
             text: string;
+        };
+        /**
+         * PlanBody
+         * @description What may be said of a plan.
+         */
+        PlanBody: {
+            /** Material */
+            material: string;
+            /** Stations */
+            stations: string[];
+            /**
+             * Law
+             * @default equal to the best runner
+             */
+            law?: string;
+            takes?: components["schemas"]["LawTakes-Input"];
+            /**
+             * Reach Mm
+             * @default 150
+             */
+            reach_mm?: number | string;
+            /** Least Wall Mm */
+            least_wall_mm?: number | string | null;
+            /** Zones */
+            zones?: components["schemas"]["Zone-Input"][];
+            /** Jet Runners */
+            jet_runners?: number[];
+            recipe?: components["schemas"]["Recipe-Input"];
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * PlanCard
@@ -7019,6 +8866,32 @@ export interface components {
             findings: string[];
         };
         /**
+         * PlateSpec
+         * @description A plate between the part and what stands behind it: its thickness, and what it is for.
+         */
+        "PlateSpec-Input": {
+            /** Thickness Mm */
+            thickness_mm: number | string;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * PlateSpec
+         * @description A plate between the part and what stands behind it: its thickness, and what it is for.
+         */
+        "PlateSpec-Output": {
+            /** Thickness Mm */
+            thickness_mm: number;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
          * PlateView
          * @description A reading of the reference plate: what it showed, what it is known to flow, and what the figures of its session
          *     are multiplied by.
@@ -7085,6 +8958,168 @@ export interface components {
             value: components["schemas"]["Shown"] | null;
             /** Against */
             against: string;
+        };
+        /**
+         * PortCell
+         * @description A station of a runner: areas in mm² as first measured, now, and wanted; what is short; its outline in mm where
+         *     it was traced; `stop` says why no metal may come off.
+         */
+        PortCell: {
+            /** Place Mm */
+            place_mm: number;
+            /** Before Mm2 */
+            before_mm2: number | null;
+            /** Now Mm2 */
+            now_mm2: number | null;
+            /** Wanted Mm2 */
+            wanted_mm2: number | null;
+            /** Short */
+            short: string;
+            /** Shape */
+            shape: string;
+            /** Sizes Mm */
+            sizes_mm: number[];
+            /** Outline Mm */
+            outline_mm: number[][];
+            /** Typed */
+            typed: string;
+            /** Section Id */
+            section_id: string | null;
+            /** Old */
+            old: boolean;
+            /** Marks */
+            marks: string[];
+            hydraulic: components["schemas"]["Shown"] | null;
+            /** Velocity */
+            velocity: string;
+            /** Walls */
+            walls: components["schemas"]["WallView"][];
+            thinnest: components["schemas"]["Shown"] | null;
+            /** Stop */
+            stop: string;
+            cut: components["schemas"]["CutView"] | null;
+        };
+        /**
+         * PortNext
+         * @description Where to go on: what the answer is, in which cell, and its figures as they are read at the bench.
+         */
+        PortNext: {
+            head: components["schemas"]["elvarn__core__port__next_cut__Head"];
+            /** Title */
+            title: string;
+            /** Place */
+            place: string;
+            /** Clock */
+            clock: string;
+            /** Runner */
+            runner: number | null;
+            /** Station */
+            station: number | null;
+            depth: components["schemas"]["Shown"] | null;
+            /** Off */
+            off: string;
+            /** Stops */
+            stops: string;
+            /** Gain */
+            gain: string;
+            /** Estimate */
+            estimate: string;
+        };
+        /**
+         * PortPlanEdit
+         * @description A plan said anew, on the version that was seen.
+         */
+        PortPlanEdit: {
+            /** Version */
+            version: number;
+            plan: components["schemas"]["PlanBody"];
+        };
+        /**
+         * PortPlanView
+         * @description The plan of the part, as it counts; the shop's recipes, and whether the one that it took has a newer version.
+         */
+        PortPlanView: {
+            /** Id */
+            id: string | null;
+            /** Version */
+            version: number;
+            /** Material */
+            material: string;
+            /** Material Stated */
+            material_stated: boolean;
+            /** Stations Mm */
+            stations_mm: number[];
+            /** Law */
+            law: string;
+            takes: components["schemas"]["LawTakes-Output"];
+            /** Reach Mm */
+            reach_mm: number;
+            /** Least Wall Mm */
+            least_wall_mm: number | null;
+            /** Zones */
+            zones: components["schemas"]["Zone-Output"][];
+            /** Jet Runners */
+            jet_runners: number[];
+            recipe: components["schemas"]["Recipe-Output"];
+            /** Materials */
+            materials: string[];
+            /** Laws */
+            laws: string[];
+            /** Finishes */
+            finishes: {
+                [key: string]: string;
+            };
+            /** Recipes */
+            recipes: components["schemas"]["ShopRecipe"][];
+            /** Newer */
+            newer: string;
+        };
+        /**
+         * PortRunner
+         * @description A runner with its stations in order, what it flows, and what the rest of its work is worth.
+         */
+        PortRunner: {
+            /** Number */
+            number: number;
+            flow: components["schemas"]["Shown"] | null;
+            /** Cells */
+            cells: components["schemas"]["PortCell"][];
+            /** Gain */
+            gain: string;
+            /** Gain Half */
+            gain_half: string;
+            /** Unseen */
+            unseen: boolean;
+            volume: components["schemas"]["VolumeView"];
+            /** Jet */
+            jet: boolean;
+        };
+        /**
+         * PortSheet
+         * @description Port work on the part whose runners a job is about; `part_id` is None where it has none.
+         */
+        PortSheet: {
+            /** Part Id */
+            part_id: string | null;
+            /** Part */
+            part: string;
+            /** State Id */
+            state_id: string | null;
+            /** State */
+            state: string;
+            /** In Work */
+            in_work: boolean;
+            plan: components["schemas"]["PortPlanView"] | null;
+            /** Runners */
+            runners: components["schemas"]["PortRunner"][];
+            next: components["schemas"]["PortNext"] | null;
+            passes: components["schemas"]["PassSheet"] | null;
+            /** Photos */
+            photos: components["schemas"]["PhotoView"][];
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+            /** Cautions */
+            cautions: string[];
         };
         /** PortVelocityIn */
         PortVelocityIn: {
@@ -7420,6 +9455,48 @@ export interface components {
             note: string;
         };
         /**
+         * Recipe
+         * @description What a stage is made of, under the shop's own name; `finish` is the school of its surface, `number` the version
+         *     of the shop's recipe that it was taken from.
+         */
+        "Recipe-Input": {
+            /**
+             * Name
+             * @default by hand, 120 grit
+             */
+            name?: string;
+            /**
+             * Finish
+             * @default even
+             */
+            finish?: string;
+            /** Rounds */
+            rounds?: components["schemas"]["Round-Input"][];
+            /** Number */
+            number?: number | null;
+        };
+        /**
+         * Recipe
+         * @description What a stage is made of, under the shop's own name; `finish` is the school of its surface, `number` the version
+         *     of the shop's recipe that it was taken from.
+         */
+        "Recipe-Output": {
+            /**
+             * Name
+             * @default by hand, 120 grit
+             */
+            name?: string;
+            /**
+             * Finish
+             * @default even
+             */
+            finish?: string;
+            /** Rounds */
+            rounds?: components["schemas"]["Round-Output"][];
+            /** Number */
+            number?: number | null;
+        };
+        /**
          * RecordingAct
          * @description Who does something to a recording.
          */
@@ -7517,6 +9594,66 @@ export interface components {
             length_mm: number;
         };
         /**
+         * Round
+         * @description A round of a stage: what it is called, the grit where it has one and whose numbers that has, how often it goes
+         *     over each runner, and the minutes planned for a runner.
+         */
+        "Round-Input": {
+            /** Name */
+            name: string;
+            /** Grit */
+            grit?: number | null;
+            /**
+             * System
+             * @default P
+             */
+            system?: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times?: number;
+            /** Minutes */
+            minutes?: number | string | null;
+        };
+        /**
+         * Round
+         * @description A round of a stage: what it is called, the grit where it has one and whose numbers that has, how often it goes
+         *     over each runner, and the minutes planned for a runner.
+         */
+        "Round-Output": {
+            /** Name */
+            name: string;
+            /** Grit */
+            grit?: number | null;
+            /**
+             * System
+             * @default P
+             */
+            system?: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times?: number;
+            /** Minutes */
+            minutes?: number | null;
+        };
+        /**
+         * RoundView
+         * @description A round over all runners; `planned_s` for one of them.
+         */
+        RoundView: {
+            /** Name */
+            name: string;
+            /** Planned S */
+            planned_s: number | null;
+            /** Average S */
+            average_s: number | null;
+            /** Passes */
+            passes: components["schemas"]["PassView"][];
+        };
+        /**
          * RuleKind
          * @description What a rule of class or inspection limits.
          * @enum {string}
@@ -7609,6 +9746,33 @@ export interface components {
             /** More Setups */
             more_setups: number | null;
         };
+        /** RunnerVolumeIn */
+        RunnerVolumeIn: {
+            /**
+             * Stations Mm
+             * @description distance of each along the middle, from the entry on
+             */
+            stations_mm: number[];
+            /**
+             * Areas Mm2
+             * @description of the sections there, square to it
+             */
+            areas_mm2: number[];
+            /** Poured Cc */
+            poured_cc?: number | null;
+        };
+        /** RunnerVolumeOut */
+        RunnerVolumeOut: {
+            /** Volume Cc */
+            volume_cc: number;
+            /**
+             * Tapers Deg
+             * @description included angle between each two; above 0 it narrows
+             */
+            tapers_deg: number[];
+            /** Findings */
+            findings: string[];
+        };
         /**
          * Safekeeping
          * @description Whether a copy is made every day, and into which folder: an empty one is Elvarn's own, on the same disk.
@@ -7638,12 +9802,22 @@ export interface components {
             settings: components["schemas"]["Safekeeping"];
             last: components["schemas"]["LastCopy"];
         };
-        /** SectionIn */
-        SectionIn: {
-            /** Length Mm */
-            length_mm: number;
-            /** Bore Mm */
-            bore_mm: number;
+        /** SectionOut */
+        SectionOut: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Perimeter Mm */
+            perimeter_mm: number;
+            /**
+             * Hydraulic Diameter Mm
+             * @description 4 A/P: for friction alone
+             */
+            hydraulic_diameter_mm: number;
+            /**
+             * Equal Diameter Mm
+             * @description of the circle that has the same area
+             */
+            equal_diameter_mm: number;
         };
         /**
          * SectionSpec
@@ -7703,11 +9877,16 @@ export interface components {
         SeriesIn: {
             /**
              * Flows Cfm
-             * @description what each element passes alone, by its name, at one depression
+             * @description what each element passes alone, by its name, in the order of the air, at one depression
              */
             flows_cfm: {
                 [key: string]: number;
             };
+            /**
+             * Depression Inh2O
+             * @default 28
+             */
+            depression_inh2o?: number;
             /**
              * Share Limit Percent
              * @default 30
@@ -7718,9 +9897,16 @@ export interface components {
         SeriesOut: {
             /**
              * Together Cfm
-             * @description losses in series: the estimate, usually low
+             * @description losses in series, the air expanding: the estimate, usually low
              */
             together_cfm: number;
+            /**
+             * Rule Of Thumb Cfm
+             * @description the same by the sum of 1/Q², air of constant density
+             */
+            rule_of_thumb_cfm: number;
+            /** Rule Differs Percent */
+            rule_differs_percent: number;
             /**
              * At Most Cfm
              * @description the weakest link: a bound
@@ -7739,6 +9925,138 @@ export interface components {
             wanted_cfm: {
                 [key: string]: number;
             };
+        };
+        /**
+         * SetPart
+         * @description A part of a set: where it stands, what stands against it beside the others, what nobody stated; of a manifold the
+         *     speeds that it favours and where they lie to the band. `node_ids`: of the elements that it is mounted at.
+         */
+        SetPart: {
+            /** Kind */
+            kind: string;
+            /** Node Ids */
+            node_ids: string[];
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /**
+             * State Id
+             * Format: uuid
+             */
+            state_id: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            /** Price */
+            price: number | null;
+            /** Lead Days */
+            lead_days: number | null;
+            /** At Hand */
+            at_hand: number;
+            /** Pieces */
+            pieces: number;
+            /** Work Minutes */
+            work_minutes: number;
+            /** Conflicts */
+            conflicts: components["schemas"]["ConflictView"][];
+            /** Unchecked */
+            unchecked: string[];
+            /** Favours */
+            favours: string;
+            /** Tuned */
+            tuned: string;
+        };
+        /**
+         * SetSheet
+         * @description The best sets, and all as it is, in their order; `held` sets were compared.
+         */
+        SetSheet: {
+            /**
+             * Build Id
+             * Format: uuid
+             */
+            build_id: string;
+            /** Build */
+            build: string;
+            /** Band */
+            band: string;
+            /** Places */
+            places: components["schemas"]["PlaceNow"][];
+            /** Sets */
+            sets: components["schemas"]["SetView"][];
+            /** Held */
+            held: number;
+            /** Shown Percent */
+            shown_percent: number;
+            /** Budget */
+            budget: number | null;
+            /** Due On */
+            due_on: string | null;
+            /** Currency */
+            currency: string;
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
+        /**
+         * SetStep
+         * @description What is bought and fitted together, and where that leaves the engine before the next comes: air gained over all
+         *     as it is, and what was spent until then. `only_for_now`: what is bought for this step and useless after the last.
+         */
+        SetStep: {
+            /** Kinds */
+            kinds: string[];
+            /** Names */
+            names: string[];
+            /** Gain Low Percent */
+            gain_low_percent: number | null;
+            /** Gain High Percent */
+            gain_high_percent: number | null;
+            /** Spent */
+            spent: number | null;
+            /** Only For Now */
+            only_for_now: string[];
+        };
+        /**
+         * SetView
+         * @description A set; without parts, all as it is. `cost`: price and work, None where a price isn't known. `ready_on`: when the
+         *     last part can be here if it is ordered today.
+         */
+        SetView: {
+            /** Key */
+            key: string;
+            why: components["schemas"]["Why"];
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["SetPart"][];
+            /** Gain Low Percent */
+            gain_low_percent: number | null;
+            /** Gain High Percent */
+            gain_high_percent: number | null;
+            /** Price */
+            price: number | null;
+            /** Work Minutes */
+            work_minutes: number;
+            /** Cost */
+            cost: number | null;
+            /** Lead Days */
+            lead_days: number | null;
+            /** Ready On */
+            ready_on: string | null;
+            /** Over Budget */
+            over_budget: boolean;
+            /** Late */
+            late: boolean;
+            /** Buys */
+            buys: string[];
+            suits: components["schemas"]["Suits"];
+            /** Score Percent */
+            score_percent: number;
+            /** Steps */
+            steps: components["schemas"]["SetStep"][];
         };
         /** SettingsEdit */
         SettingsEdit: {
@@ -7873,6 +10191,12 @@ export interface components {
          */
         Severity: "hard" | "soft" | "information";
         /**
+         * Shape
+         * @description Shapes of a section; which sizes each takes stands with it.
+         * @enum {string}
+         */
+        Shape: "round" | "oval" | "ellipse" | "rounded rectangle" | "d";
+        /**
          * ShapeView
          * @description An air path that stock can have, by its name, as it is drawn.
          */
@@ -7944,13 +10268,15 @@ export interface components {
         /**
          * Shelf
          * @description A page of the parts that are found, by kind and name; how many are found of the kind that is looked for, and of
-         *     each; the makers of all that lies here.
+         *     each; the makers of all that lies here; how many were put away.
          */
         Shelf: {
             /** Parts */
             parts: components["schemas"]["ShelfCard"][];
             /** Found */
             found: number;
+            /** Put Away */
+            put_away: number;
             /** Page */
             page: number;
             /** Pages */
@@ -7991,6 +10317,10 @@ export interface components {
             price: number | null;
             /** Lead Days */
             lead_days: number | null;
+            /** Here */
+            here: number;
+            /** Left Over */
+            left_over: number;
             /** Mass Kg */
             mass_kg: number | null;
             bore: components["schemas"]["Dimension"];
@@ -8015,6 +10345,15 @@ export interface components {
             /** Here Already */
             here_already?: string[];
         };
+        /**
+         * ShopRecipe
+         * @description A recipe of the shop in its latest version.
+         */
+        ShopRecipe: {
+            /** Number */
+            number: number;
+            recipe: components["schemas"]["Recipe-Output"];
+        };
         /** ShopView */
         ShopView: {
             /** People */
@@ -8035,6 +10374,8 @@ export interface components {
             steps: components["schemas"]["StepWord"][];
             /** Standards */
             standards: components["schemas"]["StandardWord"][];
+            /** Stages */
+            stages: components["schemas"]["StageWord"][];
         };
         /**
          * Shown
@@ -8077,7 +10418,8 @@ export interface components {
         /**
          * Solution
          * @description A build's air path at an engine speed; `engine` tells whether there is one to compute with, `at_least` that not
-         *     all of the path is known, so that drops are at least what stands there.
+         *     all of the path is known, so that drops are at least what stands there. `to_plenum` is averaged over the engine's
+         *     air and told up to `ends_at`, `peak_to_plenum` at the most that flows in the cycle.
          */
         Solution: {
             /**
@@ -8102,7 +10444,10 @@ export interface components {
             filling_words: string;
             /** At Least */
             at_least: boolean;
+            /** Ends At */
+            ends_at: string;
             to_plenum: components["schemas"]["Shown"] | null;
+            peak_to_plenum: components["schemas"]["Shown"] | null;
             /** Air Percent */
             air_percent: number | null;
             /** Power Percent */
@@ -8124,6 +10469,16 @@ export interface components {
             figures: components["schemas"]["PathFigure"][];
             /** Margin */
             margin: components["schemas"]["Sentence"][];
+        };
+        /**
+         * StageWord
+         * @description A stage of port work, and what the shop calls it.
+         */
+        StageWord: {
+            /** Stage */
+            stage: number;
+            /** Words */
+            words: string;
         };
         /**
          * Standard
@@ -8262,6 +10617,38 @@ export interface components {
             label: string;
             /** Letters */
             letters: string;
+        };
+        /**
+         * Stock
+         * @description Of one part: `here` on the shelf; `promised` to jobs that have not fitted it; `ordered`; `for_the_shelf` wanted
+         *     without a job and not ordered; `set_aside` of what is here, for jobs that have it but have not fitted it.
+         */
+        Stock: {
+            /**
+             * Here
+             * @default 0
+             */
+            here?: number;
+            /**
+             * Promised
+             * @default 0
+             */
+            promised?: number;
+            /**
+             * Ordered
+             * @default 0
+             */
+            ordered?: number;
+            /**
+             * For The Shelf
+             * @default 0
+             */
+            for_the_shelf?: number;
+            /**
+             * Set Aside
+             * @default 0
+             */
+            set_aside?: number;
         };
         /**
          * StopLimits
@@ -8411,6 +10798,10 @@ export interface components {
             port_pitch_mm?: number | string | null;
             /** Bank Angle Deg */
             bank_angle_deg?: number | string | null;
+            /** Rear Mm */
+            rear_mm?: number | string | null;
+            /** Side Mm */
+            side_mm?: number | string | null;
             brakes?: components["schemas"]["Brakes"] | null;
             noise?: components["schemas"]["Noise"] | null;
             /** Rules */
@@ -8447,6 +10838,10 @@ export interface components {
             port_pitch_mm?: number | null;
             /** Bank Angle Deg */
             bank_angle_deg?: number | null;
+            /** Rear Mm */
+            rear_mm?: number | null;
+            /** Side Mm */
+            side_mm?: number | null;
             brakes?: components["schemas"]["Brakes"] | null;
             noise?: components["schemas"]["Noise"] | null;
             /** Rules */
@@ -8554,10 +10949,37 @@ export interface components {
             minutes?: number | string | null;
             /** Result */
             result?: string | null;
+            /** Accepted */
+            accepted?: string[];
+        };
+        /**
+         * TaskPlan
+         * @description Who is to do a task and when, with whom it is outside and when it is due back, on the version that was seen.
+         */
+        TaskPlan: {
+            /** Version */
+            version: number;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /** Assigned To Id */
+            assigned_to_id?: string | null;
+            /** Planned On */
+            planned_on?: string | null;
+            /**
+             * Outside
+             * @default
+             */
+            outside?: string;
+            /** Due Back On */
+            due_back_on?: string | null;
         };
         /**
          * TaskSheet
-         * @description The tasks at one step of the rail, and the cautions for it.
+         * @description The tasks at one step of the rail, and the cautions for it; of port work which kinds of work have an order, what
+         *     is lacking, and an order of what is open that keeps every rule.
          */
         TaskSheet: {
             /** Steps */
@@ -8566,6 +10988,12 @@ export interface components {
             minutes: number;
             /** Cautions */
             cautions: string[];
+            /** Works */
+            works: string[];
+            /** Lacking */
+            lacking: components["schemas"]["LackingWork"][];
+            /** In Order */
+            in_order: string[];
         };
         /** TaskView */
         TaskView: {
@@ -8592,6 +11020,22 @@ export interface components {
             done_at: string | null;
             /** Done By */
             done_by: string | null;
+            /** Work */
+            work: string | null;
+            /** Waits For */
+            waits_for: string;
+            /** Assigned To Id */
+            assigned_to_id: string | null;
+            /** Assigned To */
+            assigned_to: string | null;
+            /** Planned On */
+            planned_on: string | null;
+            /** Outside */
+            outside: string;
+            /** Due Back On */
+            due_back_on: string | null;
+            /** Doubts */
+            doubts: string[];
         };
         /**
          * ThinView
@@ -8674,6 +11118,11 @@ export interface components {
             flow_low_cfm: number;
             /** Flow High Cfm */
             flow_high_cfm: number;
+            /**
+             * Findings
+             * @description where it lies outside of what the sources of its loss cover
+             */
+            findings: string[];
         };
         /** TuningIn */
         TuningIn: {
@@ -8681,7 +11130,7 @@ export interface components {
              * Sections
              * @description from the plenum to the valve, the port included
              */
-            sections: components["schemas"]["SectionIn"][];
+            sections: components["schemas"]["elvarn__service__calc__engine__SectionIn"][];
             /** Cylinder Displacement Cc */
             cylinder_displacement_cc: number;
             /** Compression Ratio */
@@ -8739,6 +11188,128 @@ export interface components {
             shares: components["schemas"]["ShareView"][];
         };
         /**
+         * VolumeView
+         * @description A runner's volume between its first and last measured station, and as poured; where the two differ, or where it
+         *     tapers too fast, `words` say so.
+         */
+        VolumeView: {
+            integrated: components["schemas"]["Shown"] | null;
+            poured: components["schemas"]["Shown"] | null;
+            /** Taper Deg */
+            taper_deg: number | null;
+            /** Words */
+            words: string[];
+        };
+        /** WallIn */
+        WallIn: {
+            /**
+             * Wall Mm
+             * @description as it was gauged
+             */
+            wall_mm: number;
+            /** Bore Before Mm */
+            bore_before_mm: number;
+            /** Bore After Mm */
+            bore_after_mm: number;
+            /**
+             * Core Shift Mm
+             * @default 0
+             */
+            core_shift_mm?: number;
+            /** @default aluminium */
+            material?: components["schemas"]["Material"];
+            /**
+             * @description a wall, a spot of it, or one against water
+             * @default wall
+             */
+            holds?: components["schemas"]["Place"];
+        };
+        /** WallOut */
+        WallOut: {
+            /**
+             * Left Mm
+             * @description where the core stood off most; below 0 it is through
+             */
+            left_mm: number;
+            /** Least Mm */
+            least_mm: number;
+            /**
+             * May Be Cut Mm
+             * @description from the wall as it was gauged
+             */
+            may_be_cut_mm: number;
+            /** Enough */
+            enough: boolean;
+        };
+        /**
+         * WallView
+         * @description A wall at an hour of the clock; `reckoned` where metal came off after it was gauged.
+         */
+        WallView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hour */
+            hour: number;
+            mm: components["schemas"]["Shown"];
+            /** Typed */
+            typed: string;
+            /** Holds */
+            holds: string;
+            /** Reckoned */
+            reckoned: boolean;
+            /** Marks */
+            marks: string[];
+        };
+        /**
+         * Want
+         * @description So many of a part, for a job, or for the shelf where it names none. `expected_on`: when it is to come;
+         *     `late`: that is after the job is due.
+         */
+        Want: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Job Id */
+            job_id: string | null;
+            /** Job */
+            job: string;
+            /** Due On */
+            due_on: string | null;
+            /** Count */
+            count: number;
+            /** State */
+            state: string;
+            /** Expected On */
+            expected_on: string | null;
+            /** Late */
+            late: boolean;
+        };
+        /**
+         * WantState
+         * @description How far a wanted part is.
+         * @enum {string}
+         */
+        WantState: "wanted" | "ordered" | "here" | "fitted" | "dropped";
+        /**
+         * WantStep
+         * @description How far a wanted part is now, on the version that was seen; `expected_on` of what is ordered, else by its lead
+         *     time.
+         */
+        WantStep: {
+            /** Version */
+            version: number;
+            state: components["schemas"]["WantState"];
+            /** Expected On */
+            expected_on?: string | null;
+        };
+        /**
          * WatchedFile
          * @description A file in the folder: its content's digest, its name, and when it was written last.
          */
@@ -8766,6 +11337,18 @@ export interface components {
             /** Files */
             files: components["schemas"]["WatchedFile"][];
         };
+        /**
+         * WeaknessSpec
+         * @description A known weakness, who says so, and what it can do.
+         */
+        WeaknessSpec: {
+            /** Words */
+            words: string;
+            /** Source */
+            source: string;
+            /** @default other */
+            hazard?: components["schemas"]["HazardKind"];
+        };
         /** WetBulbIn */
         WetBulbIn: {
             /** Dry Bulb C */
@@ -8780,6 +11363,12 @@ export interface components {
             /** Humidity Percent */
             humidity_percent: number;
         };
+        /**
+         * Why
+         * @description Why a set is shown.
+         * @enum {string}
+         */
+        Why: "your priorities" | "most air" | "least money" | "other places" | "as it is";
         /** WireScreenIn */
         WireScreenIn: {
             /** Open Percent */
@@ -8793,6 +11382,84 @@ export interface components {
             at_least: number;
             /** At Most */
             at_most: number;
+        };
+        /**
+         * Zone
+         * @description Where no metal may come off, or none before metal was put on: from where to where, on one runner or all.
+         */
+        "Zone-Input": {
+            /** Kind */
+            kind: string;
+            /** From Mm */
+            from_mm: number | string;
+            /** To Mm */
+            to_mm: number | string;
+            /** Runner */
+            runner?: number | null;
+        };
+        /**
+         * Zone
+         * @description Where no metal may come off, or none before metal was put on: from where to where, on one runner or all.
+         */
+        "Zone-Output": {
+            /** Kind */
+            kind: string;
+            /** From Mm */
+            from_mm: number;
+            /** To Mm */
+            to_mm: number;
+            /** Runner */
+            runner?: number | null;
+        };
+        /**
+         * Head
+         * @description What the answer is.
+         * @enum {string}
+         */
+        elvarn__core__port__next_cut__Head: "cut" | "gauge" | "measure" | "walls" | "target" | "stop";
+        /** SectionIn */
+        elvarn__service__calc__engine__SectionIn: {
+            /** Length Mm */
+            length_mm: number;
+            /** Bore Mm */
+            bore_mm: number;
+        };
+        /** SectionIn */
+        elvarn__service__calc__port__SectionIn: {
+            /** @default oval */
+            shape?: components["schemas"]["Shape"];
+            /**
+             * Across Mm
+             * @description diameter of a round or a D; the smaller size of an oval; one side
+             */
+            across_mm: number;
+            /**
+             * Along Mm
+             * @description the other size; of a D its height from the flat
+             */
+            along_mm?: number | null;
+            /**
+             * Radius Mm
+             * @description of the corners of a rounded rectangle; 0 is sharp
+             */
+            radius_mm?: number | null;
+        };
+        /**
+         * Head
+         * @description The figure that answers, and its one sentence; without a figure, why there is none.
+         */
+        elvarn__service__dyno__judged__Head: {
+            /** Build Id */
+            build_id: string | null;
+            figure: components["schemas"]["Shown"] | null;
+            /** Words */
+            words: string;
+            /** Where */
+            where: string;
+            /** Real */
+            real: boolean;
+            /** Unlike */
+            unlike: string;
         };
     };
     responses: never;
@@ -8894,6 +11561,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Kept"];
                 };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_job_api_jobs__job_id__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not kept, or a question */
             422: {
@@ -9029,6 +11727,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Kept"];
                 };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_part_api_parts__part_id__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not kept, or a question */
             422: {
@@ -9213,6 +11942,41 @@ export interface operations {
             };
         };
     };
+    plan_step_api_steps__step_id__plan_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                step_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskView"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keep_picture_api_pictures_post: {
         parameters: {
             query: {
@@ -9310,6 +12074,230 @@ export interface operations {
             };
         };
     };
+    sheet_api_jobs__job_id__outlines_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlineSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    found_in_picture_api_outlines_found_post: {
+        parameters: {
+            query: {
+                digest: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundInPicture"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    found_in_drawing_api_outlines_drawn_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundInDrawing"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_outline_api_outline_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOutline"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    template_api_outlines__outline_id__template_pdf_get: {
+        parameters: {
+            query?: {
+                on?: string | null;
+            };
+            header?: never;
+            path: {
+                outline_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dxf_api_outlines__outline_id__outline_dxf_get: {
+        parameters: {
+            query?: {
+                on?: string | null;
+            };
+            header?: never;
+            path: {
+                outline_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    svg_api_outlines__outline_id__outline_svg_get: {
+        parameters: {
+            query?: {
+                on?: string | null;
+            };
+            header?: never;
+            path: {
+                outline_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_page_api_shelf_get: {
         parameters: {
             query?: {
@@ -9320,6 +12308,7 @@ export interface operations {
                 maker?: string | null;
                 fits?: string | null;
                 state?: string | null;
+                archived?: boolean;
                 page?: number;
             };
             header?: never;
@@ -9536,6 +12525,74 @@ export interface operations {
             };
         };
     };
+    take_map_api_parts__part_id__map_post: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_part_away_api_parts__part_id__away_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartAway"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     choose_counting_api_states__state_id__counting_post: {
         parameters: {
             query?: never;
@@ -9593,6 +12650,134 @@ export interface operations {
                     "application/json": {
                         [key: string]: boolean;
                     };
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_list_api_orders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderList"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order_csv_api_orders_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    want_api_wants__want_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                want_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWant"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_step_api_wants__want_id__state_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                want_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantStep"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description Not kept, or a question */
@@ -10319,6 +13504,171 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EffectiveAreaOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    section: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["elvarn__service__calc__port__SectionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "runner-volume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunnerVolumeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunnerVolumeOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "wall-left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WallIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "cut-depth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutDepthIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutDepthOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "flash-point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BottleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BottleOut"];
                 };
             };
             /** @description Not kept, or a question */
@@ -11919,6 +15269,38 @@ export interface operations {
             };
         };
     };
+    next_engine_api_jobs__job_id__engine_versions__engine_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                engine_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shapes_api_shapes_get: {
         parameters: {
             query: {
@@ -12053,6 +15435,39 @@ export interface operations {
             };
         };
     };
+    delete_item_api_items__item_id__delete: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewItem"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     edit_item_api_items__item_id__patch: {
         parameters: {
             query?: never;
@@ -12075,6 +15490,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Item"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_job_away_api_jobs__job_id__away_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobAway"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description Not kept, or a question */
@@ -12372,6 +15822,39 @@ export interface operations {
             };
         };
     };
+    sets_api_jobs__job_id__sets_get: {
+        parameters: {
+            query?: {
+                build?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_build_api_builds__build_id__put: {
         parameters: {
             query?: never;
@@ -12383,7 +15866,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewBuild"];
+                "application/json": components["schemas"]["NewBuild-Input"];
             };
         };
         responses: {
@@ -12421,11 +15904,13 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["NewBuild-Output"];
+                };
             };
             /** @description Not kept, or a question */
             422: {
@@ -13088,6 +16573,40 @@ export interface operations {
             };
         };
     };
+    port_sheet_api_jobs__job_id__port_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PortSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     cut_part_api_states__state_id__put: {
         parameters: {
             query?: never;
@@ -13100,6 +16619,317 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewState"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_api_states__state_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                state_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewState"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish_stage_api_states__state_id__finish_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                state_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Finish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_section_api_section_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSection"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_wall_api_wall_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWall"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_plan_api_port_plans__plan_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPortPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_plan_api_port_plans__plan_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PortPlanEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_recipe_api_port_recipes__recipe_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRecipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_pass_api_port_passes__pass_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pass_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPass"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_pass_api_port_passes__pass_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pass_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassEdit"];
             };
         };
         responses: {

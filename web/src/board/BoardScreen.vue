@@ -10,7 +10,8 @@ import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
 import ShopMark from '@/frame/ShopMark.vue'
-import { day } from '@/ui/words'
+import MidCut from '@/ui/MidCut.vue'
+import { day, firstUp } from '@/ui/words'
 import CopyLine from './CopyLine.vue'
 
 const { units } = useSession()
@@ -46,8 +47,12 @@ useKeys([
 ])
 document.title = 'Jobs board · Elvarn'
 
-const late = (due: string | null | undefined) =>
-  due != null && new Date(due) < new Date(new Date().toDateString())
+const filled = computed(() => columns.value.filter((c) => c.jobs.length))
+const empty = computed(() => columns.value.filter((c) => !c.jobs.length))
+/** What can't wait: late, or nobody decided; as many as one line or two take. */
+const MOST_FIRST = 6
+const pressing = computed(() => columns.value.flatMap((c) => c.jobs).filter((j) => j.late || j.waits))
+const first = computed(() => pressing.value.slice(0, MOST_FIRST))
 </script>
 
 <template>
@@ -66,8 +71,32 @@ const late = (due: string | null | undefined) =>
       </template>
     </header>
     <p v-if="failure" class="failure harm" role="alert">{{ failure }}</p>
+    <nav v-if="first.length" class="first" aria-label="First">
+      <h2>First</h2>
+      <RouterLink v-for="j in first" :key="j.id" :to="`/jobs/${j.id}/${j.step}`">
+        <MidCut :words="j.title" />
+        <span class="narrow doubt">{{ [j.overdue, j.waits].filter(Boolean).join(' · ') }}</span>
+      </RouterLink>
+      <span v-if="pressing.length > first.length" class="narrow quiet"
+        >and {{ pressing.length - first.length }} more</span
+      >
+    </nav>
+    <nav v-if="board?.today.length" class="first" aria-label="Today">
+      <h2>Today</h2>
+      <RouterLink
+        v-for="w in board.today"
+        :key="`${w.job_id}${w.says}${w.person}`"
+        :to="`/jobs/${w.job_id}/${w.step === 'port' && !w.running ? 'port/steps' : w.step}`"
+      >
+        <b>{{ w.person || 'Nobody yet' }}</b>
+        <span class="narrow"
+          >{{ w.says }}, {{ w.job }}<template v-if="w.running"> · watch runs</template
+          ><span v-if="w.since" class="doubt"> · since {{ day(w.since) }}</span></span
+        >
+      </RouterLink>
+    </nav>
     <main v-if="board?.count">
-      <section v-for="c in columns" :key="c.step" :class="{ empty: !c.jobs.length }" :aria-label="c.label">
+      <section v-for="c in filled" :key="c.step" :aria-label="c.label">
         <h2>{{ c.label }}</h2>
         <div class="jobs">
           <RouterLink v-for="j in c.jobs" :key="j.id" :to="`/jobs/${j.id}/${j.step}`" class="job">
@@ -79,22 +108,28 @@ const late = (due: string | null | undefined) =>
               :label="`Air path of ${j.title}`"
             />
             <div class="words">
-              <strong>{{ j.title }}</strong>
+              <strong><MidCut :words="j.title" /></strong>
               <span class="quiet narrow">{{ [j.kind, j.customer].filter(Boolean).join(' · ') }}</span>
             </div>
             <div class="next">
               <span>{{ j.next }}</span>
+              <span v-if="j.waits" class="doubt">{{ firstUp(j.waits) }}</span>
               <span v-if="j.unlike" class="doubt">{{ j.unlike }}</span>
               <span v-else-if="j.gain" class="mono gain">{{ j.gain }}</span>
             </div>
-            <span class="due narrow" :class="{ doubt: late(j.due_on) }">
-              <template v-if="j.due_on"
-                >{{ late(j.due_on) ? 'was due' : 'due' }} {{ day(j.due_on) }}</template
+            <span class="due narrow" :class="{ doubt: j.late }">
+              <template v-if="j.overdue">{{ j.overdue }}</template>
+              <template v-else-if="j.due_on">due {{ day(j.due_on) }}</template>
+              <span v-if="j.out && !j.overdue" class="quiet"
+                ><br />{{ j.out }}{{ j.back_on ? `, back ${day(j.back_on)}` : '' }}</span
               >
             </span>
           </RouterLink>
         </div>
       </section>
+      <p v-if="empty.length" class="empty narrow quiet">
+        No job at {{ empty.map((c) => c.label).join(', ') }}.
+      </p>
     </main>
     <nav v-if="board && board.pages > 1" class="pages" aria-label="Pages of jobs">
       <Button severity="secondary" :disabled="board.page === 1" @click="turn(-1)"
@@ -112,6 +147,14 @@ const late = (due: string | null | undefined) =>
       <h2>Handed over</h2>
       <p>
         <RouterLink v-for="j in board.closed" :key="j.id" :to="`/jobs/${j.id}/handover`">
+          {{ j.title }}<span class="quiet narrow"> {{ day(j.closed_at) }}</span>
+        </RouterLink>
+      </p>
+    </section>
+    <section v-if="board?.archived.length" class="closed" aria-label="Put away">
+      <h2>Put away</h2>
+      <p>
+        <RouterLink v-for="j in board.archived" :key="j.id" :to="`/jobs/${j.id}/checkin`">
           {{ j.title }}<span class="quiet narrow"> {{ day(j.closed_at) }}</span>
         </RouterLink>
       </p>
@@ -159,11 +202,31 @@ section h2 {
   padding: 22px 0;
   border-right: 3px solid var(--dye);
 }
-section.empty h2 {
-  padding: 9px 0;
-  font: 500 16px var(--narrow);
-  color: var(--quiet);
-  border-color: var(--hair);
+.first {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 26px;
+  padding: 10px 0;
+  border-bottom: 1px solid var(--hair);
+}
+.first h2 {
+  width: 130px;
+  margin-right: -4px;
+  color: var(--doubt);
+}
+.first a {
+  display: grid;
+  max-width: 300px;
+  color: inherit;
+  text-decoration: none;
+}
+.first a:hover,
+.first a:focus-visible {
+  background: var(--sheet);
+}
+.empty {
+  padding: 10px 0;
 }
 .pages {
   display: flex;
@@ -173,7 +236,7 @@ section.empty h2 {
 }
 .job {
   display: grid;
-  grid-template-columns: minmax(200px, 330px) minmax(170px, 1fr) minmax(190px, 1.2fr) 90px;
+  grid-template-columns: minmax(200px, 330px) minmax(170px, 1fr) minmax(190px, 1.2fr) 104px;
   gap: 22px;
   align-items: center;
   padding: 10px 6px 10px 22px;
@@ -190,6 +253,7 @@ section.empty h2 {
 .words,
 .next {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 2px;
 }
 .words strong {
@@ -202,6 +266,7 @@ section.empty h2 {
 }
 .due {
   text-align: right;
+
   color: var(--quiet);
 }
 .due.doubt {
@@ -234,7 +299,7 @@ section.empty h2 {
 }
 @media (max-width: 1000px) {
   .job {
-    grid-template-columns: 160px minmax(0, 1fr) 90px;
+    grid-template-columns: 160px minmax(0, 1fr) 104px;
     gap: 4px 22px;
   }
   .job > :first-child {

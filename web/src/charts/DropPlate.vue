@@ -11,6 +11,8 @@ import { useWidth } from '@/ui/useWidth'
 
 const props = defineProps<{
   points: Schemas['CurvePoint'][]
+  /** What the drop is told up to: the plenum, or the throttles. */
+  endsAt: string
   rpm: number
   limitKpa: number
   passedRpm: number | null
@@ -75,7 +77,7 @@ function key(event: KeyboardEvent): void {
       @pointermove="move"
       @keydown="key"
     >
-      <text class="title" :x="LEFT" y="13">pressure drop to the plenum, kPa</text>
+      <text class="title" :x="LEFT" y="13">pressure drop to {{ endsAt }}, kPa</text>
       <g v-for="t in y.ticks(4)" :key="t" class="grid">
         <line :x1="LEFT" :x2="width - RIGHT" :y1="y(t)" :y2="y(t)" />
         <text :x="LEFT - 6" :y="y(t) + 4" text-anchor="end">{{ t }}</text>

@@ -15,7 +15,7 @@ const props = defineProps<{
   hard: boolean
   label: string
 }>()
-const WIDTH = 190
+const WIDTH = 160
 const HEIGHT = 58
 const x = computed(() =>
   scaleLinear([props.points[0]?.rpm ?? 0, props.points.at(-1)?.rpm ?? 1], [2, WIDTH - 2]),
@@ -53,7 +53,7 @@ const unknown = computed(() => !props.points.some(known))
     <rect :x="x(band[0])" :width="x(band[1]) - x(band[0])" y="0" :height="HEIGHT - 12" class="band" />
     <line x1="0" :x2="WIDTH" :y1="y(0)" :y2="y(0)" class="zero" />
     <text v-if="unknown" :x="WIDTH / 2" :y="y(0) - 6" text-anchor="middle">not known</text>
-    <text v-if="low > -0.5" class="tick" :x="3" :y="y(0) + 11">0</text>
+    <text v-if="low > -0.5" class="tick" :x="3" :y="y(0) + (y(0) > HEIGHT - 28 ? -3 : 11)">0</text>
     <text v-if="high > 0.5" class="tick" :x="3" :y="11">+{{ high.toFixed(1) }} %</text>
     <template v-if="!unknown">
       <path :d="body" class="body" />

@@ -3,6 +3,7 @@
 import { computed, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import AirPath from '@/airpath/AirPath.vue'
+import MidCut from '@/ui/MidCut.vue'
 import NotShown from '@/ui/NotShown.vue'
 import Boundary from './Boundary.vue'
 import { provideJob } from './job'
@@ -12,6 +13,8 @@ const props = defineProps<{ jobId: string }>()
 const { job, failure } = provideJob(props.jobId)
 const route = useRoute()
 const here = computed(() => route.meta.step)
+/** Screens with a large path of their own, and the job's name beside it. */
+const drawsItself = computed(() => /\/(path|checkin)$/.test(route.path))
 const build = computed(() => job.value?.builds.at(-1))
 const engine = computed(() => job.value?.engine)
 const joined = (...words: (string | null | undefined)[]) => words.filter(Boolean).join(' · ')
@@ -38,12 +41,12 @@ watch(job, (found) => (document.title = `${found?.title ?? ''} · Elvarn`))
       <span class="space" />
       <ShopMark />
     </nav>
-    <header v-if="!route.path.endsWith('/path')" class="band">
+    <header v-if="!drawsItself" class="band">
       <RouterLink :to="`/jobs/${jobId}/path`" class="picture" aria-label="Air path, large">
         <AirPath v-if="build" :tree="build.path" :height="76" label="Air path" />
       </RouterLink>
       <div v-if="job" class="name">
-        <h1>{{ job.title }}</h1>
+        <h1><MidCut :words="job.title" /></h1>
         <p class="narrow quiet">{{ what }}</p>
         <p class="narrow quiet">{{ whose }}</p>
       </div>
@@ -89,13 +92,15 @@ watch(job, (found) => (document.title = `${found?.title ?? ''} · Elvarn`))
   white-space: nowrap;
 }
 .name h1 {
+  display: flex;
+  justify-content: end;
   font-size: 19px;
 }
 .rail {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 4px 22px;
+  gap: 4px 17px;
   padding: 0 24px;
   background: var(--sheet);
   border-bottom: 1px solid var(--hair);

@@ -12,6 +12,7 @@ const { shop } = useSession()
 const goes = computed(() => [
   { letters: ['s'], place: 'Jobs board' },
   { letters: ['l'], place: 'Shelf' },
+  { letters: ['w'], place: 'Order list' },
   { letters: ['r'], place: 'Reckoner' },
   ...(shop.value?.steps ?? []).map((s) => ({ letters: [...s.letters], place: s.label })),
   { letters: ['c'], place: 'Candidates' },

@@ -4,16 +4,20 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { vFocus } from '@/ui/focus'
-import { api, newId, now, problemIn, told, type Schemas } from '@/api/client'
+import { api, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import { sent } from '@/ui/figures'
 import KeyCap from './KeyCap.vue'
 import { useKeys } from './keys'
 import { useSession } from './session'
-import { dayAndTime } from '@/ui/words'
+import TaskPlan from './TaskPlan.vue'
+import WorkOrder from './WorkOrder.vue'
+import { day, dayAndTime } from '@/ui/words'
 import { useJob } from './job'
 import NotShown from '@/ui/NotShown.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
 import Screen from '@/ui/Screen.vue'
+import { staleWays } from '@/ui/stale'
 
 type TaskView = Schemas['TaskView']
 const props = defineProps<{
@@ -38,16 +42,19 @@ const title = ref('')
 const active = ref<string>()
 const minutes = ref('')
 const result = ref('')
-const error = ref('')
+const problem = ref<Problem>()
+/** The version of the step that is open, and what was last sent of it. */
+const version = ref(0)
+let last: [TaskView, TaskView['state']] | undefined
 const entry = ref<{ $el: HTMLInputElement }>()
 
 async function attempt(work: () => Promise<unknown>): Promise<void> {
   try {
     await work()
-    error.value = ''
+    problem.value = undefined
     await Promise.all([load(), reload()])
   } catch (caught) {
-    error.value = problemIn(caught, 'Nothing was lost; try again.').detail
+    problem.value = problemIn(caught, 'Nothing was lost; try again.')
   }
 }
 
@@ -72,28 +79,74 @@ function add(): void {
 
 function open(step: TaskView): void {
   active.value = active.value === step.id ? undefined : step.id
+  version.value = step.version
   minutes.value = step.minutes?.toString() ?? ''
   result.value = step.result ?? ''
 }
 
-function mark(step: TaskView, to: 'open' | 'waiting' | 'done'): void {
+function mark(step: TaskView, to: TaskView['state'], patch: Record<string, unknown> = {}): void {
+  last = [step, to]
   void attempt(async () => {
     await told(
       api.PATCH('/api/steps/{step_id}', {
         params: { path: { step_id: step.id } },
         body: {
-          version: step.version,
+          version: version.value,
           person_id: personId.value,
           state: to,
           at: now(),
           minutes: sent(minutes.value),
           result: result.value || null,
+          ...patch,
         },
       }),
     )
     active.value = undefined
   })
 }
+
+/** With an offer's changes, the last mark again. */
+function anyway(patch: Record<string, unknown>): void {
+  if (last) mark(...last, patch)
+}
+const isLate = (s: TaskView) => s.state !== 'done' && !!s.due_back_on && s.due_back_on < now().slice(0, 10)
+function planned(s: TaskView): string {
+  const outside = s.outside
+    ? `at ${s.outside}${s.due_back_on ? `, ${isLate(s) ? 'was due' : 'due'} back ${day(s.due_back_on)}` : ''}`
+    : ''
+  return [s.assigned_to, s.planned_on ? day(s.planned_on) : '', outside].filter(Boolean).join(' · ')
+}
+function plan(step: TaskView, given: object): void {
+  void attempt(async () => {
+    await told(
+      api.PATCH('/api/steps/{step_id}/plan', {
+        params: { path: { step_id: step.id } },
+        body: { version: version.value, person_id: personId.value, ...given },
+      }),
+    )
+    active.value = undefined
+  })
+}
+function addWork(work: string): void {
+  void attempt(() =>
+    told(
+      api.PUT('/api/steps/{step_id}', {
+        params: { path: { step_id: newId() } },
+        body: { person_id: personId.value, job_id: jobId, rail_step: props.word, work },
+      }),
+    ),
+  )
+}
+
+const stale = staleWays(
+  problem,
+  version,
+  () => last && mark(...last),
+  async () => {
+    active.value = undefined
+    await load()
+  },
+)
 
 useKeys([{ key: 'n', says: 'new step', run: () => entry.value?.$el.focus() }])
 const MARKS: Record<string, string> = { open: 'to do', waiting: 'on hold', done: 'done' }
@@ -113,9 +166,12 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'on hold', done:
           <button type="button" class="row plain-button" :aria-expanded="active === s.id" @click="open(s)">
             <span class="mark narrow">{{ MARKS[s.state] }}</span>
             <span class="what"
-              >{{ s.title }}<span v-if="s.result" class="quiet"> · {{ s.result }}</span></span
+              >{{ s.title }}<span v-if="s.result" class="quiet"> · {{ s.result }}</span>
+              <span v-if="s.waits_for" class="doubt narrow"> after: {{ s.waits_for }}</span>
+              <span v-if="s.doubts.length" class="doubt narrow"> done {{ s.doubts.join(', ') }}</span></span
             >
-            <span class="quiet narrow">
+            <span class="quiet narrow" :class="{ doubt: isLate(s) }">
+              <template v-if="s.state !== 'done'">{{ planned(s) }}</template>
               <template v-if="s.minutes != null">{{ s.minutes }} min</template>
               <template v-if="s.done_at"> · {{ s.done_by }}, {{ dayAndTime(s.done_at) }}</template>
             </span>
@@ -145,6 +201,12 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'on hold', done:
             <Button size="small" outlined @click="mark(s, 'waiting')">Waits</Button>
             <Button v-if="s.state !== 'open'" size="small" outlined @click="mark(s, 'open')">Reopen</Button>
           </form>
+          <TaskPlan
+            v-if="active === s.id && s.state !== 'done'"
+            :step="s"
+            @plan="(given) => plan(s, given)"
+            @keydown.esc="active = undefined"
+          />
         </li>
       </ol>
       <p v-if="!sheet.steps.length" class="quiet">No steps yet. Add one step a line.</p>
@@ -152,7 +214,14 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'on hold', done:
         <InputText ref="entry" v-model="title" placeholder="new step" aria-label="New step" />
         <Button type="submit" outlined>Add <KeyCap k="N" /></Button>
       </form>
-      <p v-if="error" class="harm" role="alert">{{ error }}</p>
+      <ProblemNote
+        v-if="problem"
+        :problem="problem"
+        :stale="stale"
+        :words="{ done_by: 'by' }"
+        @choose="anyway"
+      />
+      <WorkOrder v-if="sheet.works.length" :sheet="sheet" @add="addWork" />
       <p v-if="$slots['default']" class="quiet narrow"><slot /></p>
     </div>
     <template #margin>

@@ -14,10 +14,14 @@ import { useKeeping } from './keeping'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import ShopMark from '@/frame/ShopMark.vue'
 import SavedNote from '@/ui/SavedNote.vue'
+import { staleWays } from '@/ui/stale'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
 
-type Settings = Omit<Schemas['PathSettings-Output'], 'weights' | 'currency' | 'shop_name' | 'shop_address'>
+type Settings = Omit<
+  Schemas['PathSettings-Output'],
+  'weights' | 'currency' | 'shop_name' | 'shop_address' | `stage_${0 | 1 | 2 | 3}`
+>
 const router = useRouter()
 const { sheet: view, load, failure } = useSheet(() => told(api.GET('/api/settings/path')))
 const {
@@ -25,6 +29,7 @@ const {
   version,
   refill,
   settled,
+  givenUp,
   undoable,
   bringBack,
 } = useEdited<Record<string, string>>('limits')
@@ -74,6 +79,10 @@ const WORDS = [
   { name: 'currency', label: 'Currency', why: 'Shown with prices.' },
   { name: 'shop_name', label: 'Shop name', why: 'On top of the printed sheet.' },
   { name: 'shop_address', label: 'Address', why: 'Beside it.' },
+  { name: 'stage_1', label: 'Stage 1 is called', why: 'Stages of port work, as your shop says it.' },
+  { name: 'stage_2', label: 'Stage 2', why: '' },
+  { name: 'stage_3', label: 'Stage 3', why: '' },
+  { name: 'stage_0', label: 'Gasket match alone', why: 'It adds next to nothing.' },
 ] as const
 
 document.title = 'Shop limits · Elvarn'
@@ -95,6 +104,15 @@ async function keepLines(found: Schemas['SettingsView']): Promise<void> {
     settled()
   })
 }
+const stale = staleWays(
+  problem,
+  version,
+  () => view.value && keepLines(view.value),
+  async () => {
+    givenUp()
+    await load()
+  },
+)
 </script>
 
 <template>
@@ -120,7 +138,7 @@ async function keepLines(found: Schemas['SettingsView']): Promise<void> {
         <TextField v-model="form[w.name]!" :label="w.label" :place="`settings.${w.name}`" />
         <span class="quiet">{{ w.why }}</span>
       </div>
-      <ProblemNote v-if="problem" :problem="problem" />
+      <ProblemNote v-if="problem" :problem="problem" :stale="stale" />
       <p class="ways">
         <Button type="submit">Save <KeyCap k="Enter" /></Button>
         <button type="button" class="way" @click="router.back()">Back</button>

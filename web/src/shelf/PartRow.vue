@@ -1,9 +1,15 @@
 <script setup lang="ts">
 /** A part of the shelf in one line: what was measured beside what is advertised, what it flows, costs and weighs. */
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
 
-defineProps<{ card: Schemas['ShelfCard']; currency: string }>()
+const props = defineProps<{ card: Schemas['ShelfCard']; currency: string }>()
+/** How many lie here, and what is left over where that is another number. */
+const stock = computed(() => {
+  const { here, left_over: left } = props.card
+  return left < 0 ? `${-left} short` : left === here ? String(here || '–') : `${here}, ${left} left`
+})
 </script>
 
 <template>
@@ -29,6 +35,7 @@ defineProps<{ card: Schemas['ShelfCard']; currency: string }>()
     </span>
     <span class="n mono">{{ card.price == null ? '–' : `${card.price.toFixed(0)} ${currency}` }}</span>
     <span class="n mono">{{ card.lead_days == null ? '–' : `${card.lead_days} d` }}</span>
+    <span class="n mono" :class="{ doubt: card.left_over < 0 }">{{ stock }}</span>
     <span class="n mono">{{ card.mass_kg == null ? '–' : `${card.mass_kg.toFixed(1)} kg` }}</span>
   </RouterLink>
 </template>

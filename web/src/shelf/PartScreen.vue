@@ -18,7 +18,12 @@ import { provideRefusal } from '@/ui/refusal'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
 import Screen from '@/ui/Screen.vue'
+import PutAway from '@/ui/PutAway.vue'
+import { offerUndo } from '@/frame/undo'
+import { staleWays } from '@/ui/stale'
 import { read, written, type PartForm } from './form'
+import CompressorMap from './CompressorMap.vue'
+import PartDrawing from './PartDrawing.vue'
 import PartReadings from './PartReadings.vue'
 import StatedForm from './StatedForm.vue'
 
@@ -93,6 +98,38 @@ function dropEdits(): void {
   if (sheet.value) refill(read(sheet.value), sheet.value.version)
 }
 
+async function tried(work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work()
+    problem.value = undefined
+  } catch (error) {
+    problem.value = problemIn(error, 'Nothing was changed.')
+  }
+}
+const putAway = (archived: boolean, on = sheet.value?.version ?? 0) =>
+  tried(async () => {
+    const params = { path: { part_id: props.partId } }
+    await told(api.POST('/api/parts/{part_id}/away', { params, body: { version: on, archived } }))
+    if (archived) {
+      offerUndo(`“${sheet.value?.name ?? 'Part'}” put away`, () =>
+        told(api.POST('/api/parts/{part_id}/away', { params, body: { version: on + 1, archived: false } })),
+      )
+      await router.push('/shelf')
+    } else await load()
+  })
+const remove = () =>
+  tried(async () => {
+    const params = { path: { part_id: props.partId }, query: { version: sheet.value?.version ?? 0 } }
+    await told(api.DELETE('/api/parts/{part_id}', { params }))
+    await router.push('/shelf')
+  })
+
+const stale = staleWays(problem, version, keep, async () => {
+  givenUp()
+  await load()
+  dropEdits()
+})
+
 async function measure(answer: Answer = {}): Promise<void> {
   const s = sheet.value
   const { quantity, typed, depression } = reading.value
@@ -131,6 +168,11 @@ async function measure(answer: Answer = {}): Promise<void> {
     problem.value = problemIn(error, 'Your entry is still here.')
   }
 }
+/** What was typed into the drawing: of the runner that is chosen, where it is a runner's. */
+function measureAt(quantity: string, typed: string): void {
+  reading.value = { ...reading.value, quantity, typed }
+  void measure()
+}
 type Answer = { accepted?: string[]; replaces?: string[]; refitted?: boolean }
 function answer(change: Record<string, unknown>): void {
   const { typed, ...rest } = change as Answer & { typed?: string }
@@ -166,6 +208,13 @@ async function startFlow(): Promise<void> {
 }
 useKeys([
   { key: 'f', says: 'enter a flow reading', run: () => void startFlow() },
+  ...Array.from({ length: 9 }, (_, i) => ({
+    key: `${i + 1}`,
+    says: `runner ${i + 1}`,
+    run: () => {
+      if (sheet.value?.drawn.runners.some((r) => r.cylinder === i + 1)) reading.value.runner = String(i + 1)
+    },
+  })),
   { key: 'k', says: 'save changes', run: () => void keep() },
   {
     key: 'h',
@@ -187,27 +236,16 @@ useKeys([
       <RouterLink :to="`/parts/${sheet.id}/history`" class="narrow"><KeyCap k="H" /> history</RouterLink>
       <ShopMark />
     </header>
+    <PartDrawing
+      :drawn="sheet.drawn"
+      :kind="sheet.kind"
+      :chosen="Number(reading.runner) || 1"
+      :flow-unit="units === 'trade' ? 'CFM at 28 inH2O' : 'm³/h at 7 kPa'"
+      @measure="measureAt"
+      @choose="(cylinder) => (reading.runner = String(cylinder))"
+    />
     <div class="columns">
       <div>
-        <h2>Advertised and measured</h2>
-        <table>
-          <thead>
-            <tr class="narrow quiet">
-              <th />
-              <th>measured</th>
-              <th>advertised</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody class="mono">
-            <tr v-for="d in sheet.dimensions" :key="d.name">
-              <th scope="row" class="sans">{{ d.name }}</th>
-              <td>{{ d.measured ? `${d.measured.text} ${d.measured.unit}` : '–' }}</td>
-              <td class="quiet">{{ d.advertised ? `${d.advertised.text} ${d.advertised.unit}` : '–' }}</td>
-              <td class="doubt">{{ d.difference }}</td>
-            </tr>
-          </tbody>
-        </table>
         <PartReadings :sheet="sheet" @changed="load" />
         <form class="measure" @submit.prevent="measure()">
           <ChoiceField v-model="reading.quantity" label="Measure" :options="quantities" small />
@@ -231,7 +269,7 @@ useKeys([
           />
           <Button type="submit" size="small">Save <KeyCap k="Enter" /></Button>
         </form>
-        <ProblemNote v-if="problem" :problem="problem" @choose="answer" />
+        <ProblemNote v-if="problem" :problem="problem" :stale="stale" @choose="answer" />
         <template v-if="sheet.pieces.length">
           <h2>Pieces</h2>
           <ul class="pieces">
@@ -249,8 +287,22 @@ useKeys([
             </li>
           </ul>
         </template>
+        <CompressorMap
+          v-if="sheet.kind === 'compressor'"
+          :part-id="sheet.id"
+          :version="sheet.version"
+          :points="sheet.features.map_points ?? []"
+          @taken="load"
+        />
         <h2>Photos</h2>
         <PhotoStrip :photos="sheet.photos" :part-id="sheet.id" @added="load" />
+        <PutAway
+          v-if="!sheet.job_id"
+          what="part"
+          :archived="sheet.archived"
+          @away="(archived) => putAway(archived)"
+          @remove="remove"
+        />
       </div>
       <StatedForm
         v-model="form"

@@ -2,9 +2,9 @@
 /** The shelf: parts by what they are, with what was measured beside what is advertised; castings with what was learned. */
 import Button from 'primevue/button'
 import { refDebounced } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
-import { api, newId, now, problemIn, told, type Problem } from '@/api/client'
+import { api, told } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import KeyCap from '@/frame/KeyCap.vue'
@@ -14,12 +14,14 @@ import { useSession } from '@/frame/session'
 import ShopMark from '@/frame/ShopMark.vue'
 import TextField from '@/ui/TextField.vue'
 import NotShown from '@/ui/NotShown.vue'
+import NewPartForm from './NewPartForm.vue'
+import { PART_KINDS } from '@/ui/partKinds'
 import CastingList from './CastingList.vue'
 import PartRow from './PartRow.vue'
 import IncomingPanel from './IncomingPanel.vue'
 import { useIncoming } from './useIncoming'
 
-const { units, personId } = useSession()
+const { units } = useSession()
 const router = useRouter()
 const words = ref('')
 const found = refDebounced(words, 200)
@@ -29,7 +31,9 @@ const page = ref(1)
 const route = useRoute()
 /** The job whose air path a part has to fit: where one came from it. */
 const fits = ref(typeof route.query['job'] === 'string' ? route.query['job'] : undefined)
-watch([found, kind, maker, fits], () => (page.value = 1))
+/** Those put away, instead of those that lie here. */
+const archived = ref(false)
+watch([found, kind, maker, fits, archived], () => (page.value = 1))
 const {
   sheet: shelf,
   load,
@@ -45,12 +49,13 @@ const {
             kind: kind.value,
             maker: maker.value,
             fits: fits.value,
+            archived: archived.value,
             page: page.value,
           },
         },
       }),
     ),
-  [units, found, kind, maker, fits, page],
+  [units, found, kind, maker, fits, archived, page],
 )
 const { sheet: castings } = useSheet(
   () => told(api.GET('/api/castings', { params: { query: { units: units.value } } })),
@@ -58,23 +63,7 @@ const { sheet: castings } = useSheet(
 )
 const find = ref<InstanceType<typeof TextField>>()
 const file = ref<HTMLInputElement>()
-const problem = ref<Problem>()
 const adding = ref(false)
-const fresh = ref({ kind: 'throttle', name: '', maker: '', bore: '' })
-const KINDS = [
-  'inlet',
-  'filter',
-  'tube',
-  'restrictor',
-  'meter',
-  'compressor',
-  'cooler',
-  'throttle',
-  'adapter',
-  'manifold',
-  'head',
-]
-const kindOptions = KINDS.map((k) => ({ value: k, label: k }))
 const makerOptions = computed(() => [
   { label: 'every maker', value: undefined },
   ...(shelf.value?.makers ?? []).map((m) => ({ label: m, value: m })),
@@ -85,48 +74,13 @@ const { incoming, busy, said } = dropped
 document.title = 'Shelf · Elvarn'
 
 const groups = computed(() =>
-  KINDS.map((k) => ({
+  PART_KINDS.map((k) => ({
     kind: k,
     parts: (shelf.value?.parts ?? []).filter((c) => c.kind === k),
   })).filter((g) => g.parts.length),
 )
 const all = computed(() => (shelf.value?.kinds ?? []).reduce((sum, one) => sum + one.count, 0))
-const looking = computed(() => !!(words.value || kind.value || maker.value || fits.value))
-
-async function add(accepted: string[] = []): Promise<void> {
-  const [id, state_id] = [newId(), newId()]
-  const { kind, name, maker, bore } = fresh.value
-  try {
-    const part = { person_id: personId.value, job_id: null, kind, name, maker: maker || null, state_id }
-    await told(api.PUT('/api/parts/{part_id}', { params: { path: { part_id: id } }, body: part }))
-    if (bore.trim()) {
-      await told(
-        api.PUT('/api/dimensions/{reading_id}', {
-          params: { path: { reading_id: newId() } },
-          body: {
-            person_id: personId.value,
-            job_id: null,
-            part_state_id: state_id,
-            element_kind: kind === 'manifold' ? 'runner' : kind,
-            cylinder: kind === 'manifold' ? 1 : null,
-            quantity: 'bore',
-            typed: bore,
-            taken_at: now(),
-            accepted,
-          },
-        }),
-      )
-    }
-    void router.push(`/parts/${id}`)
-  } catch (error) {
-    problem.value = problemIn(error, 'Your entry is still here.')
-  }
-}
-function answer(patch: Record<string, unknown>): void {
-  if (typeof patch['typed'] === 'string') fresh.value.bore = patch['typed']
-  problem.value = undefined
-  void add((patch['accepted'] as string[] | undefined) ?? [])
-}
+const looking = computed(() => !!(words.value || kind.value || maker.value || fits.value || archived.value))
 
 /** The same file can be chosen once more. */
 async function chosen(input: HTMLInputElement): Promise<void> {
@@ -146,15 +100,12 @@ function move(by: number): void {
   const at = rows.findIndex((row) => row === document.activeElement)
   rows[at < 0 ? 0 : Math.min(rows.length - 1, Math.max(0, at + by))]?.focus()
 }
-async function openAdd(): Promise<void> {
-  adding.value = true
-  await nextTick()
-}
 
 useKeys([
   { key: 'ArrowDown', says: 'next part (Enter opens it)', run: () => move(1) },
   { key: 'ArrowUp', says: 'previous part', run: () => move(-1) },
-  { key: 'n', says: 'new part', run: () => void openAdd() },
+  { key: 'n', says: 'new part', run: () => (adding.value = true) },
+  { key: 'o', says: 'order list', run: () => void router.push('/orders') },
   { key: '/', says: 'find', run: () => find.value?.select() },
   { key: 'v', says: 'next type', run: turnKind },
   { key: 'PageDown', says: 'next page', run: () => turnPage(1) },
@@ -174,16 +125,10 @@ useKeys([
       <button v-if="fits" type="button" class="way" @click="fits = undefined">fits the job ×</button>
       <span class="space" />
       <ShopMark />
-      <Button @click="openAdd">New part <KeyCap k="N" /></Button>
+      <Button as="router-link" to="/orders" severity="secondary">Order list <KeyCap k="O" /></Button>
+      <Button @click="adding = true">New part <KeyCap k="N" /></Button>
     </header>
-    <form v-if="adding" class="add" @submit.prevent="add()" @keydown.esc="adding = false">
-      <ChoiceField v-model="fresh.kind" label="Type" :options="kindOptions" small />
-      <TextField v-model="fresh.name" label="Name" focus small />
-      <TextField v-model="fresh.maker" label="Maker" small />
-      <TextField v-model="fresh.bore" label="Measured bore" placeholder="70 mm or 2 3/4 in" small />
-      <Button type="submit" size="small">Put on the shelf <KeyCap k="Enter" /></Button>
-    </form>
-    <ProblemNote v-if="problem" :problem="problem" @choose="answer" />
+    <NewPartForm v-if="adding" @leave="adding = false" />
     <ProblemNote v-if="dropped.problem.value" :problem="dropped.problem.value" />
     <p v-if="said" role="status">{{ said }}</p>
     <IncomingPanel
@@ -196,7 +141,7 @@ useKeys([
       @leave="dropped.leave"
     />
     <p v-else-if="busy && !said" role="status">Reading the file …</p>
-    <nav v-if="shelf?.kinds.length" class="kinds" aria-label="Type">
+    <nav v-if="shelf && (shelf.kinds.length || shelf.put_away)" class="kinds" aria-label="Type">
       <button type="button" :class="{ on: !kind }" @click="kind = undefined">all {{ all }}</button>
       <button
         v-for="one in shelf.kinds"
@@ -208,12 +153,21 @@ useKeys([
         {{ one.kind }} {{ one.count }}
       </button>
       <KeyCap k="V" />
+      <button
+        v-if="shelf.put_away || archived"
+        type="button"
+        class="away"
+        :class="{ on: archived }"
+        @click="archived = !archived"
+      >
+        put away {{ shelf.put_away }}
+      </button>
     </nav>
     <main v-if="shelf?.parts.length">
       <div class="heads narrow quiet" aria-hidden="true">
         <span /><span /><span class="n">bore measured</span><span class="n">advertised</span
         ><span class="n">flow</span><span class="n">price</span><span class="n">wait</span
-        ><span class="n">mass</span>
+        ><span class="n">here</span><span class="n">mass</span>
       </div>
       <section v-for="g in groups" :key="g.kind" :aria-label="g.kind">
         <h2>{{ g.kind }}s</h2>
@@ -281,14 +235,6 @@ header a {
 .space {
   flex: 1;
 }
-.add {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: end;
-  gap: 10px 16px;
-  padding: 10px 0;
-  border-bottom: 1px solid var(--hair);
-}
 h2 {
   padding: 12px 0 2px;
 }
@@ -298,7 +244,7 @@ section > h2::first-letter {
 .heads,
 .rows :deep(.part-row) {
   display: grid;
-  grid-template-columns: 44px minmax(180px, 1fr) 110px 150px 122px 84px 58px 74px;
+  grid-template-columns: 44px minmax(180px, 1fr) 104px 146px 116px 84px 52px 84px 70px;
   align-items: center;
   gap: 0 14px;
 }

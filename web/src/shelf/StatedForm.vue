@@ -1,16 +1,24 @@
 <script setup lang="ts">
 /** What is said of a part: by its maker, of what it meets, by its seller. */
 import Button from 'primevue/button'
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
 import CheckField from '@/ui/CheckField.vue'
 import SavedNote from '@/ui/SavedNote.vue'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import TextField from '@/ui/TextField.vue'
-import type { PartForm } from './form'
+import { BORE_FORMS, HAD, type PartForm } from './form'
 
-defineProps<{ sheet: Schemas['PartSheet']; kept: boolean; dirty: boolean; undoable: boolean }>()
+const props = defineProps<{ sheet: Schemas['PartSheet']; kept: boolean; dirty: boolean; undoable: boolean }>()
 const form = defineModel<PartForm>({ required: true })
 const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
+/** How many lie here, with what is spoken for of them. */
+const hereLabel = computed(() => {
+  const { promised, ordered } = props.sheet.stock
+  const said = [promised && `${promised} promised`, ordered && `${ordered} ordered`].filter(Boolean)
+  return ['Here', ...said].join(', ')
+})
 </script>
 
 <template>
@@ -24,8 +32,34 @@ const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
       <TextField v-model="form.price" place="price" label="Price" small />
       <TextField v-model="form.lead" place="lead_days" label="Lead time, days" small />
       <TextField v-model="form.mass" place="mass_kg" label="Weight, kg" small />
+      <TextField v-model="form.here" place="on_hand" :label="hereLabel" small />
       <TextField v-model="form.boost" place="features.boost_kpa" label="Boost rating, kPa" small />
       <TextField v-model="form.heat" place="features.heat_limit_c" label="Max temperature, °C" small />
+    </div>
+    <div class="grid had">
+      <ChoiceField v-model="form.had" label="How it is had" :options="HAD" small />
+      <template v-if="form.had === 'run'">
+        <TextField v-model="form.nextRun" place="features.next_run_on" label="Next run" type="date" small />
+        <TextField v-model="form.places" place="features.run_places" label="Places in it" small />
+      </template>
+      <TextField
+        v-if="form.had === 'exchange'"
+        v-model="form.offRoad"
+        place="features.off_road_days"
+        label="Days off the road"
+        small
+      />
+      <CheckField v-model="form.withTax" label="tax included" />
+    </div>
+    <div class="grid wide">
+      <TextField v-model="form.inBox" label="In the box: gasket, four bolts" small />
+      <TextField v-model="form.besides" label="Must be bought besides: fuel rail, coupler" small />
+      <TextField
+        v-model="form.weaknesses"
+        place="features.weaknesses"
+        label="Known weaknesses: what / who says so / sticks or swallowed"
+        small
+      />
     </div>
     <h3>Advertised</h3>
     <div class="grid">
@@ -64,6 +98,20 @@ const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
         label="Blade reach past face, mm"
         small
       />
+      <ChoiceField
+        v-if="sheet.kind === 'throttle'"
+        v-model="form.boreForm"
+        label="Bore round the plate"
+        :options="BORE_FORMS"
+        small
+      />
+      <TextField
+        v-if="sheet.kind === 'throttle' || sheet.kind === 'inlet'"
+        v-model="form.setOf"
+        place="features.set_of"
+        label="Bodies in one set"
+        small
+      />
       <TextField v-model="form.flangeMetal" place="features.flange_metal_mm" label="Flange wall, mm" small />
       <template v-if="sheet.kind === 'compressor'">
         <TextField
@@ -79,6 +127,14 @@ const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
           small
         />
       </template>
+      <TextField
+        v-if="sheet.kind === 'nitrous'"
+        v-model="form.nitrous"
+        place="features.nitrous_kw"
+        label="Its jets give, as stated"
+        placeholder="75 hp"
+        small
+      />
       <template v-if="sheet.kind === 'cooler'">
         <TextField v-model="form.cooling" place="features.cooling_percent" label="Effectiveness, %" small />
         <TextField v-model="form.drop" place="features.drop_kpa" label="Drop, kPa" small />
@@ -92,6 +148,15 @@ const emit = defineEmits<{ keep: []; drop: []; undo: [] }>()
       </template>
       <TextField v-model="form.casting" label="Casting or shell" small />
       <TextField v-model="form.height" place="features.height_mm" label="Height above flange, mm" small />
+      <TextField v-model="form.rear" place="features.rear_mm" label="Reach to the rear, mm" small />
+      <TextField v-model="form.side" place="features.side_mm" label="Reach to the side, mm" small />
+      <TextField
+        v-if="sheet.kind === 'manifold'"
+        v-model="form.plates"
+        place="features.plates"
+        label="Plates: 10 spacer; 3"
+        small
+      />
       <TextField v-model="form.front" place="features.front_length_mm" label="Front length, mm" small />
       <CheckField v-model="form.weldable" label="can be welded" />
       <CheckField v-model="form.welded" label="is welded" />
@@ -155,6 +220,10 @@ h3 {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 6px 12px;
+}
+.had {
+  padding-top: 6px;
+  align-items: end;
 }
 .grid.wide {
   grid-template-columns: minmax(0, 1fr);

@@ -18,6 +18,7 @@ export interface PartForm {
   price: string
   lead: string
   mass: string
+  here: string
   note: string
   boost: string
   heat: string
@@ -33,6 +34,8 @@ export interface PartForm {
   height: string
   front: string
   weldable: boolean | null
+  boreForm: string
+  setOf: string
   splits: boolean | null
   ports: string
   homes: string
@@ -57,7 +60,53 @@ export interface PartForm {
   ribbed: boolean
   cast: boolean
   claims: string
+  nitrous: string
+  rear: string
+  side: string
+  /** "10 spacer; 3 gasket plate": thickness in mm, and what for. */
+  plates: string
+  had: string
+  nextRun: string
+  places: string
+  offRoad: string
+  inBox: string
+  besides: string
+  withTax: boolean | null
+  /** "blade screws loosen / a customer / sticks": what, who says so, what it can do. */
+  weaknesses: string
 }
+
+export const BORE_FORMS = [
+  { value: '', label: 'not said' },
+  { value: 'plain', label: 'plain' },
+  { value: 'tapered', label: 'tapered' },
+  { value: 'lobed', label: 'lobed' },
+]
+export const HAD = [
+  { label: 'not said', value: '' },
+  { label: 'in stock', value: 'stock' },
+  { label: 'to order', value: 'order' },
+  { label: 'next run', value: 'run' },
+  { label: 'exchange', value: 'exchange' },
+  { label: 'used', value: 'used' },
+  { label: 'no longer made', value: 'gone' },
+]
+
+/** "10 spacer; 3": a plate's thickness first. */
+export const plates = (typed: string): Schemas['PlateSpec-Input'][] =>
+  claimed(typed).map((word) => {
+    const [, thickness, words] = /^(\S+(?:\s*(?:mm|in))?)\s*(.*)$/.exec(word) ?? []
+    return { thickness_mm: thickness ?? word, words: words ?? '' }
+  })
+
+const HAZARDS = ['sticks', 'swallowed', 'other']
+/** "what / who says so / sticks or swallowed". */
+export const weaknesses = (typed: string): Schemas['WeaknessSpec'][] =>
+  claimed(typed).map((word) => {
+    const [words, source, hazard] = word.split('/').map((w) => w.trim())
+    const known = HAZARDS.find((h) => h === hazard?.toLowerCase()) as Schemas['HazardKind'] | undefined
+    return { words: words ?? '', source: source ?? '', hazard: known ?? 'other' }
+  })
 
 const text = (value: number | string | null | undefined): string => (value == null ? '' : String(value))
 
@@ -127,6 +176,7 @@ export function read(sheet: Schemas['PartSheet']): PartForm {
     price: of('price', sheet.price),
     lead: of('lead_days', sheet.lead_days),
     mass: of('mass_kg', sheet.mass_kg),
+    here: String(sheet.stock.here),
     note: sheet.note,
     boost: of('features.boost_kpa', features.boost_kpa),
     heat: of('features.heat_limit_c', features.heat_limit_c),
@@ -142,6 +192,8 @@ export function read(sheet: Schemas['PartSheet']): PartForm {
     height: of('features.height_mm', features.height_mm),
     front: of('features.front_length_mm', features.front_length_mm),
     weldable: features.weldable ?? null,
+    boreForm: features.bore_form ?? '',
+    setOf: of('features.set_of', features.set_of),
     splits: features.splits ?? null,
     ports: joined(features.ports),
     homes: joined(features.homes?.map((h) => `${h.purpose}${h.bore_mm == null ? '' : ` ${h.bore_mm}`}`)),
@@ -168,6 +220,20 @@ export function read(sheet: Schemas['PartSheet']): PartForm {
     ribbed: features.ribbed ?? false,
     cast: features.cast ?? false,
     claims: sheet.claims.map((c) => c.words).join('; '),
+    nitrous: of('features.nitrous_kw', features.nitrous_kw),
+    rear: of('features.rear_mm', features.rear_mm),
+    side: of('features.side_mm', features.side_mm),
+    plates: (features.plates ?? []).map((p) => `${p.thickness_mm} ${p.words}`.trim()).join('; '),
+    had: features.had ?? '',
+    nextRun: features.next_run_on ?? '',
+    places: of('features.run_places', features.run_places),
+    offRoad: of('features.off_road_days', features.off_road_days),
+    inBox: (features.in_box ?? []).join(', '),
+    besides: (features.besides ?? []).join(', '),
+    withTax: features.price_with_tax ?? null,
+    weaknesses: (features.weaknesses ?? [])
+      .map((w) => [w.words, w.source, w.hazard === 'other' ? '' : w.hazard].filter(Boolean).join(' / '))
+      .join('; '),
   }
 }
 
@@ -182,6 +248,7 @@ export function written(f: PartForm, s: Schemas['PartSheet']): Schemas['PartEdit
     mass_kg: sent(f.mass),
     price: sent(f.price),
     lead_days: sent(f.lead),
+    on_hand: sent(f.here),
     note: f.note,
     advertised: {
       ...s.advertised,
@@ -202,6 +269,8 @@ export function written(f: PartForm, s: Schemas['PartSheet']): Schemas['PartEdit
       heat_limit_c: sent(f.heat),
       flange_metal_mm: sent(f.flangeMetal),
       weldable: f.weldable,
+      set_of: sent(f.setOf),
+      bore_form: (f.boreForm || null) as Schemas['BoreForm'] | null,
       splits: f.splits,
       ports: lines(f.ports),
       plugs: plugs(f.plugs),
@@ -223,6 +292,18 @@ export function written(f: PartForm, s: Schemas['PartSheet']): Schemas['PartEdit
       sections: sections(f.sections),
       ribbed: f.ribbed,
       cast: f.cast,
+      nitrous_kw: sent(f.nitrous),
+      rear_mm: sent(f.rear),
+      side_mm: sent(f.side),
+      plates: plates(f.plates),
+      had: (f.had || null) as Schemas['Had'] | null,
+      next_run_on: f.had === 'run' ? sent(f.nextRun) : null,
+      run_places: f.had === 'run' ? sent(f.places) : null,
+      off_road_days: f.had === 'exchange' ? sent(f.offRoad) : null,
+      in_box: lines(f.inBox) ?? [],
+      besides: lines(f.besides) ?? [],
+      price_with_tax: f.withTax,
+      weaknesses: weaknesses(f.weaknesses),
     },
     claims: claimed(f.claims).map((words) => s.claims.find((c) => c.words === words) ?? { words }),
   }

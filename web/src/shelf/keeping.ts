@@ -3,7 +3,7 @@ import { ref, type Ref } from 'vue'
 import { problemIn, type Problem } from '@/api/client'
 
 export interface Keeping {
-  problem: Readonly<Ref<Problem | undefined>>
+  problem: Ref<Problem | undefined>
   kept: Readonly<Ref<boolean>>
   keep: (send: () => Promise<unknown>) => Promise<void>
 }

@@ -11,6 +11,8 @@ const props = defineProps<{
   jobId?: string
   partId?: string
   keyCap?: string
+  /** Of which place of a runner, and what is written under a picture where nothing is typed. */
+  at?: { part_state_id: string; cylinder: number; place_mm: number; caption: string }
 }>()
 const emit = defineEmits<{ added: [] }>()
 const { personId } = useSession()
@@ -38,7 +40,8 @@ async function add(files: FileList | null): Promise<void> {
             file_digest: digest,
             job_id: props.jobId ?? null,
             part_id: props.partId ?? null,
-            caption: caption.value,
+            ...props.at,
+            caption: caption.value || (props.at?.caption ?? ''),
           },
         }),
       )

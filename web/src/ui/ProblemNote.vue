@@ -2,9 +2,17 @@
 /** A refusal or question in place, with its ways on. */
 import { onMounted, ref } from 'vue'
 import type { Problem } from '@/api/client'
+import type { StaleWays } from './stale'
+import StaleNote from './StaleNote.vue'
 import { moveAmong, useAnswers } from '@/frame/answers'
 
-const props = defineProps<{ problem: Problem; giveUp?: string }>()
+const props = defineProps<{
+  problem: Problem
+  giveUp?: string
+  /** The ways on of an edit that somebody else was faster with, and words for its fields. */
+  stale?: StaleWays
+  words?: Record<string, string>
+}>()
 const emit = defineEmits<{ choose: [patch: Record<string, unknown>]; giveUp: [] }>()
 const box = ref<HTMLElement>()
 /** On a long form it comes into sight. */
@@ -18,7 +26,8 @@ useAnswers((number) => {
 </script>
 
 <template>
-  <div ref="box" class="problem" :class="{ asks: problem.offers?.length }" role="alert">
+  <StaleNote v-if="problem.code === 'stale' && stale" :problem="problem" :ways="stale" :words="words" />
+  <div v-else ref="box" class="problem" :class="{ asks: problem.offers?.length }" role="alert">
     <p>{{ problem.detail }}</p>
     <div class="ways" @keydown="moveAmong">
       <button

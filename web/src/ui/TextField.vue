@@ -22,8 +22,8 @@ function select(): void {
   input.value?.$el.focus()
   input.value?.$el.select()
 }
-const refused = useRefused(() => props.place)
-watch(refused, (now) => now && select())
+const { refused, brought } = useRefused(() => props.place)
+watch(brought, (now) => now && select())
 onMounted(() => props.focus && input.value?.$el.focus())
 defineExpose({ select })
 </script>

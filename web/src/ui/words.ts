@@ -12,3 +12,6 @@ export function dayAndTime(iso: string): string {
   const two = (figure: number) => String(figure).padStart(2, '0')
   return `${day(iso)}, ${two(at.getHours())}:${two(at.getMinutes())}`
 }
+
+/** Words with a capital in front. */
+export const firstUp = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)

@@ -1,18 +1,16 @@
 <script setup lang="ts">
 /** How deep a cut went. */
+import { computed } from 'vue'
 import { moveAmong, useAnswers } from '@/frame/answers'
 import KeyCap from '@/frame/KeyCap.vue'
+import { useSession } from '@/frame/session'
 
 const emit = defineEmits<{ cut: [stage: number | null]; leave: [] }>()
-const STAGES = [
-  { stage: 1, words: 'clean-up' },
-  { stage: 2, words: 'entries and curves' },
-  { stage: 3, words: 'cut open and welded' },
-  { stage: 0, words: 'gasket match only' },
-]
 
+const { shop } = useSession()
+const stages = computed(() => shop.value?.stages ?? [])
 useAnswers((number) => {
-  const found = STAGES.some(({ stage }) => stage === number)
+  const found = stages.value.some(({ stage }) => stage === number)
   if (found) emit('cut', number)
   return found
 })
@@ -22,7 +20,7 @@ useAnswers((number) => {
   <div class="ask">
     <p>Mark as ported. Which stage?</p>
     <div class="ways" @keydown="moveAmong">
-      <button v-for="s in STAGES" :key="s.stage" type="button" class="way" @click="emit('cut', s.stage)">
+      <button v-for="s in stages" :key="s.stage" type="button" class="way" @click="emit('cut', s.stage)">
         <KeyCap :k="`Alt ${s.stage}`" /> {{ s.words }}
       </button>
       <button type="button" class="way" @click="emit('cut', null)">no stage</button>

@@ -2,13 +2,15 @@
 /** The bench itself: what its meter answers to, its ranges, what it repeats within, and how its figures come in. */
 import Button from 'primevue/button'
 import { computed, onMounted, ref } from 'vue'
-import { api, problemIn, told, type Schemas } from '@/api/client'
+import { api, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { forgetDraft, useDraft } from '@/ui/draft'
 import { asTyped, figure, sent, whole } from '@/ui/figures'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useSession } from '@/frame/session'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import { staleWays } from '@/ui/stale'
 import TextField from '@/ui/TextField.vue'
 import { day } from '@/ui/words'
 
@@ -55,7 +57,9 @@ const pair = computed(() => {
   const typed = figure(form.value.repeats.replace(/\s*%$/, ''))
   return `${(2.8 * (typed ?? 0.5)).toFixed(1)} %`
 })
-const refusal = ref('')
+const problem = ref<Problem>()
+/** The version that the form was opened on, or that somebody else has made since. */
+const version = ref(b.version)
 const first = ref<InstanceType<typeof TextField>>()
 onMounted(() => first.value?.select())
 
@@ -90,7 +94,7 @@ async function keep(): Promise<void> {
       api.PATCH('/api/benches/{bench_id}', {
         params: { path: { bench_id: b.id } },
         body: {
-          version: b.version,
+          version: version.value,
           name: form.value.name,
           meter: form.value.meter,
           ranges: ranges(),
@@ -102,13 +106,18 @@ async function keep(): Promise<void> {
       }),
     )
   } catch (error) {
-    refusal.value = problemIn(error, 'Try again.').detail
+    problem.value = problemIn(error, 'Try again.')
     return
   }
   forgetDraft(place)
   await loadShop()
   emit('kept')
 }
+const stale = staleWays(problem, version, keep, async () => {
+  forgetDraft(place)
+  await loadShop()
+  emit('kept')
+})
 </script>
 
 <template>
@@ -150,7 +159,7 @@ async function keep(): Promise<void> {
     </template>
     <TextField v-model="form.shop" label="Other shop's bench: name" small placeholder="our bench" />
     <p v-if="restored" class="quiet narrow wide">What you had typed is back; Esc drops it.</p>
-    <p v-if="refusal" class="harm wide" role="alert">{{ refusal }}</p>
+    <ProblemNote v-if="problem" class="wide" :problem="problem" :stale="stale" />
     <Button type="submit" size="small" class="wide">Save <KeyCap k="Enter" /></Button>
     <div v-if="plates?.length" class="wide narrow plates">
       <h3>Reference plate history</h3>

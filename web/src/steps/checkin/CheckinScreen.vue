@@ -1,266 +1,235 @@
 <script setup lang="ts">
-/**
- * What came in, the engine with what follows from it, and what was said of the job, to be put right. A stale edit shows
- * both versions.
- */
-import Button from 'primevue/button'
+/** What came in, and what is asked of engine and job, one question after another, beside the engine as it is drawn. */
+import { useAsyncState } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
+import AirPath from '@/airpath/AirPath.vue'
+import { listed } from '@/airpath/layout'
+import { api, newId, problemIn, Refused, told, Unreachable, type Problem } from '@/api/client'
 import { useSheet } from '@/api/sheet'
-import { asTyped, sent } from '@/ui/figures'
-import { useEdited } from '@/ui/draft'
-import { provideRefusal } from '@/ui/refusal'
-import { useKeys } from '@/frame/keys'
-import Margin from '@/ui/Margin.vue'
-import PhotoStrip from '@/ui/PhotoStrip.vue'
-import { useSession } from '@/frame/session'
-import EnginePanel from './EnginePanel.vue'
-import SurroundingsFields from './SurroundingsFields.vue'
-import { readSurroundings, writtenSurroundings } from './surroundings'
-import ReceiptPanel from './ReceiptPanel.vue'
-import KeyCap from '@/frame/KeyCap.vue'
-import ProblemNote from '@/ui/ProblemNote.vue'
-import { day } from '@/ui/words'
 import { useJob } from '@/frame/job'
-import SavedNote from '@/ui/SavedNote.vue'
-import TextField from '@/ui/TextField.vue'
-import ChoiceField from '@/ui/ChoiceField.vue'
+import KeyCap from '@/frame/KeyCap.vue'
+import { useKeys } from '@/frame/keys'
+import { useSession } from '@/frame/session'
+import { offerUndo } from '@/frame/undo'
+import { figure } from '@/ui/figures'
+import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
+import PhotoStrip from '@/ui/PhotoStrip.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import PutAway from '@/ui/PutAway.vue'
+import { useKept } from '@/ui/useKept'
+import { day } from '@/ui/words'
+import Conversation from './Conversation.vue'
+import { engineBody, readEngine, type EngineForm } from './engineForm'
+import EnginePicture from './EnginePicture.vue'
+import { jobBody, readJob, type JobForm } from './jobForm'
+import ReceiptPanel from './ReceiptPanel.vue'
 
 const { id: jobId, job, reload } = useJob()
 const { units, personId, shop } = useSession()
 const router = useRouter()
+const path = { job_id: jobId }
 const { sheet, load, failure } = useSheet(
-  () =>
-    told(
-      api.GET('/api/jobs/{job_id}/checkin', {
-        params: { path: { job_id: jobId }, query: { units: units.value } },
-      }),
-    ),
+  () => told(api.GET('/api/jobs/{job_id}/checkin', { params: { path, query: { units: units.value } } })),
   [units],
 )
 const receipt = ref<InstanceType<typeof ReceiptPanel>>()
-const enginePanel = ref<InstanceType<typeof EnginePanel>>()
 const photos = ref<InstanceType<typeof PhotoStrip>>()
-const {
-  form: edited,
-  version,
-  refill,
-  settled,
-  givenUp,
-  undoable,
-  bringBack,
-} = useEdited<ReturnType<typeof read>>(`check-in.${jobId}`)
-const form = computed(() => edited.value ?? read(undefined, undefined))
 const problem = ref<Problem>()
-provideRefusal(problem)
-const kept = ref(false)
-const standards = computed(() => shop.value?.standards ?? [])
-const FIELD_WORDS: Record<string, string> = {
-  title: 'name',
-  customer: 'customer',
-  use: 'use',
-  band_low_rpm: 'band from',
-  band_high_rpm: 'band to',
-  due_on: 'due',
-  standard: 'correction',
-  note: 'note',
-  power_wanted_kw: 'power wanted, kW',
-  budget: 'budget',
+async function again(): Promise<void> {
+  await reload()
+  await load()
 }
-
-/** What was said of the job: by its head, and with the goal in figures and what the vehicle asks of a part. */
-function read(j: Schemas['JobView'] | undefined, s: Schemas['CheckinSheet'] | undefined) {
-  const text = (v: number | null | undefined, place: string) => asTyped(s?.typed, place, v)
-  return {
-    title: j?.title ?? '',
-    customer: j?.customer ?? '',
-    use: j?.use ?? '',
-    due: j?.due_on ?? '',
-    standard: j?.standard ?? 'sae_j1349',
-    note: j?.note ?? '',
-    power:
-      s?.typed['power_wanted'] ?? (s?.power_wanted ? `${s.power_wanted.text} ${s.power_wanted.unit}` : ''),
-    low: s?.typed['band_low_rpm'] ?? j?.band_low_rpm?.toString() ?? '',
-    high: s?.typed['band_high_rpm'] ?? j?.band_high_rpm?.toString() ?? '',
-    budget: text(s?.budget, 'budget'),
-    around: readSurroundings(s?.surroundings, s?.typed),
-  }
-}
-
+const engine = useKept<EngineForm>(
+  `engine.${jobId}`,
+  () => readEngine(sheet.value?.engine),
+  (form, version) =>
+    told(
+      api.PATCH('/api/jobs/{job_id}/engine', {
+        params: { path },
+        body: { version, engine: engineBody(form) },
+      }),
+    ),
+  again,
+)
+const work = useKept<JobForm>(
+  `check-in.${jobId}`,
+  () => readJob(job.value, sheet.value),
+  (form, version) =>
+    told(api.PATCH('/api/jobs/{job_id}', { params: { path }, body: { ...jobBody(form), version } })),
+  again,
+)
+/** What follows from the engine as it is being typed. */
+const follow = useAsyncState(
+  () =>
+    told(
+      api.POST('/api/engine/following', {
+        params: { query: { units: units.value } },
+        body: {
+          cylinder_count: sheet.value?.engine.cylinder_count ?? 1,
+          engine: engineBody(engine.form.value),
+        },
+      }),
+    ),
+  [],
+  { immediate: false, resetOnExecute: false, throwError: true, onError: () => undefined },
+)
 watch(
   [job, sheet],
   ([j, s]) => {
-    if (j && s) refill(read(j, s), j.version)
+    if (!j || !s) return
+    work.refill(readJob(j, s), j.version)
+    engine.refill(readEngine(s.engine), s.engine.version)
+    follow.state.value = s.engine.following
   },
   { immediate: true },
 )
 
-/** Another box of the same kind came in: a job like this one, nothing measured yet. */
-async function again(): Promise<void> {
-  const id = newId()
+/** What is wrong with what is being typed; it is refused only when it is saved. */
+const noticed = ref<Problem>()
+watch(engine.kept, () => (noticed.value = undefined))
+async function followTyped(): Promise<void> {
   try {
-    await told(
-      api.PUT('/api/job-copies/{job_id}', {
-        params: { path: { job_id: id } },
-        body: { person_id: personId.value, copy_of: jobId },
-      }),
-    )
-    await router.push('/')
-    await router.push(`/jobs/${id}/checkin`)
+    await follow.execute()
+    noticed.value = engine.problem.value = undefined
   } catch (error) {
-    problem.value = problemIn(error, 'Try again.')
+    if (error instanceof Refused) noticed.value = error.problem
+    else if (!(error instanceof Unreachable)) throw error
   }
 }
+
+const posted = computed(() => job.value?.kind === 'port_by_post')
+const cylinders = computed(() => sheet.value?.engine.cylinder_count ?? 1)
+/** Cylinders by bank: as the path's runners stand, else one after another. */
+const banks = computed(() => {
+  const tree = job.value?.builds[0]?.path
+  const drawn = new Map<number, number[]>()
+  for (const e of tree ? listed(tree) : [])
+    if (e.kind === 'runner' && e.bank != null && e.cylinder != null)
+      drawn.set(e.bank, [...(drawn.get(e.bank) ?? []), e.cylinder])
+  if (drawn.size > 1) return [...drawn.values()]
+  const count = Math.min(cylinders.value, Math.max(1, Number(engine.form.value.banks) || 1))
+  const each = Math.ceil(cylinders.value / count)
+  return Array.from({ length: count }, (_, b) =>
+    Array.from({ length: Math.min(each, cylinders.value - b * each) }, (_, i) => b * each + i + 1),
+  )
+})
+const order = computed(() =>
+  engine.form.value.order
+    .split(/[^0-9]+/)
+    .filter(Boolean)
+    .map(Number),
+)
+
+async function tried(work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work()
+    problem.value = undefined
+  } catch (error) {
+    problem.value = problemIn(error, 'Nothing was changed.')
+  }
+}
+/** Another box of the same kind came in: a job like this one, nothing measured yet. */
+const copy = () =>
+  tried(async () => {
+    const id = newId()
+    const body = { person_id: personId.value, copy_of: jobId }
+    await told(api.PUT('/api/job-copies/{job_id}', { params: { path: { job_id: id } }, body }))
+    await router.push('/')
+    await router.push(`/jobs/${id}/checkin`)
+  })
+const nextEngine = () =>
+  tried(async () => {
+    const params = { path: { job_id: jobId, engine_id: newId() } }
+    await told(api.PUT('/api/jobs/{job_id}/engine-versions/{engine_id}', { params }))
+    await again()
+  })
+const putAway = (archived: boolean, on = job.value?.version ?? 0) =>
+  tried(async () => {
+    await told(api.POST('/api/jobs/{job_id}/away', { params: { path }, body: { version: on, archived } }))
+    if (!archived) return reload()
+    offerUndo(`“${job.value?.title ?? 'Job'}” put away`, () =>
+      told(
+        api.POST('/api/jobs/{job_id}/away', { params: { path }, body: { version: on + 1, archived: false } }),
+      ),
+    )
+    await router.push('/')
+  })
+const remove = () =>
+  tried(async () => {
+    const version = job.value?.version ?? 0
+    await told(api.DELETE('/api/jobs/{job_id}', { params: { path, query: { version } } }))
+    await router.push('/')
+  })
 
 useKeys([
   { key: 'a', says: 'add received item', run: () => receipt.value?.focus() },
   { key: 'p', says: 'add photo', run: () => photos.value?.choose() },
-  { key: 'e', says: 'edit engine', run: () => enginePanel.value?.focus() },
-  { key: 'c', says: 'new job from this one', run: () => void again() },
+  { key: 'c', says: 'new job from this one', run: () => void copy() },
 ])
-
-function body() {
-  const f = form.value
-  return {
-    title: f.title,
-    customer: f.customer || null,
-    use: f.use || null,
-    band_low_rpm: sent(f.low),
-    band_high_rpm: sent(f.high),
-    due_on: f.due || null,
-    standard: f.standard,
-    note: f.note,
-    power_wanted: f.power || null,
-    budget: sent(f.budget),
-    surroundings: writtenSurroundings(f.around),
-  }
-}
-
-async function keep(): Promise<void> {
-  kept.value = false
-  try {
-    await told(
-      api.PATCH('/api/jobs/{job_id}', {
-        params: { path: { job_id: jobId } },
-        body: { ...body(), version: version.value },
-      }),
-    )
-    problem.value = undefined
-    kept.value = true
-    settled()
-    await reload()
-    await load()
-  } catch (error) {
-    problem.value = problemIn(error, 'Your entry is still here; press Enter to retry.')
-  }
-}
-
-const differs = (name: string): boolean =>
-  name !== 'version' &&
-  name !== 'surroundings' &&
-  String(problem.value?.current?.[name] ?? '') !== String(problem.value?.yours?.[name] ?? '')
-
-/** Keep mine: the same edit, made on the version that is there now. */
-function keepMine(): void {
-  version.value = Number(problem.value?.current?.['version'])
-  void keep()
-}
-
-async function takeTheirs(): Promise<void> {
-  givenUp()
-  await reload()
-  await load()
-  problem.value = undefined
-}
 </script>
 
 <template>
   <div v-if="job && sheet" class="takein">
     <div class="sheet">
-      <section class="came" aria-label="Received">
-        <h2>
-          Received
-          <span class="narrow quiet"
-            >{{ day(job.received_on) }} · {{ job.kind_title
-            }}{{ sheet.copied_from ? ` · copied from ${sheet.copied_from}` : '' }}</span
-          >
-        </h2>
-        <ReceiptPanel ref="receipt" :job-id="jobId" :items="sheet.items" @changed="load" />
-        <PhotoStrip ref="photos" :photos="sheet.photos" :job-id="jobId" key-cap="P" @added="load" />
-        <p class="after">
-          <a :href="`/api/jobs/${jobId}/receipt.pdf`" target="_blank">Print receipt and return list</a>
-          <button type="button" class="way" @click="again">New job from this one <KeyCap k="C" /></button>
-        </p>
-      </section>
-      <EnginePanel
-        v-if="job.kind !== 'port_by_post' || sheet.engine.engine"
-        ref="enginePanel"
-        :job-id="jobId"
-        :sheet="sheet.engine"
-        @kept="
-          async () => {
-            await reload()
-            await load()
-          }
-        "
+      <header class="wide">
+        <h1>{{ job.title }}</h1>
+        <span class="narrow quiet">{{
+          [job.customer && `for ${job.customer}`, job.kind_title].filter(Boolean).join(' · ')
+        }}</span>
+      </header>
+      <AirPath
+        v-if="job.builds.length"
+        class="wide"
+        :tree="job.builds.at(-1)!.path"
+        size="band"
+        :height="Math.max(110, Math.min(190, cylinders * 22))"
+        label="Air path as it is known"
       />
-      <form aria-label="The job" @submit.prevent="keep">
-        <h2 class="wide">Job</h2>
-        <TextField label="Job name" v-model="form.title" small place="title" />
-        <TextField label="Customer" v-model="form.customer" small />
-        <TextField label="Due" v-model="form.due" type="date" small />
-        <TextField label="Use" v-model="form.use" placeholder="road, hill climb, work boat" small />
-        <TextField label="rpm band from" v-model="form.low" inputmode="numeric" small place="band_low_rpm" />
-        <TextField label="rpm band to" v-model="form.high" inputmode="numeric" small place="band_high_rpm" />
-        <TextField
-          label="Target engine power"
-          v-model="form.power"
-          placeholder="230 hp"
-          small
-          place="power_wanted"
+      <Conversation
+        :posted="posted"
+        :engine="engine"
+        :job="work"
+        :following="follow.state.value"
+        :standards="shop?.standards ?? []"
+        :version="sheet.engine.engine_version"
+        :noticed="noticed"
+        @follow="followTyped"
+        @version="nextEngine"
+      />
+      <div class="beside">
+        <EnginePicture
+          v-if="!posted || sheet.engine.engine"
+          :cylinders="cylinders"
+          :banks="banks"
+          :bore="figure(engine.form.value.bore)"
+          :stroke="figure(engine.form.value.stroke)"
+          :order="order"
         />
-        <TextField label="Budget" v-model="form.budget" small place="budget" />
-        <ChoiceField
-          label="Correct pulls to"
-          v-model="form.standard"
-          :options="standards"
-          shown="label"
-          kept="word"
-          small
-        />
-        <SurroundingsFields v-model="form.around" :banks="sheet.engine.engine?.bank_count ?? 1" />
-        <TextField label="Note" wide v-model="form.note" small />
-        <div v-if="problem?.code === 'stale'" class="stale wide" role="alert">
-          <p>{{ problem.detail }}</p>
-          <table>
-            <thead>
-              <tr>
-                <th></th>
-                <th>theirs</th>
-                <th>yours</th>
-              </tr>
-            </thead>
-            <tbody>
-              <template v-for="(value, name) in problem.yours" :key="name">
-                <tr v-if="differs(String(name))">
-                  <td class="quiet">{{ FIELD_WORDS[name] ?? name }}</td>
-                  <td>{{ problem.current?.[name] ?? '–' }}</td>
-                  <td>{{ value ?? '–' }}</td>
-                </tr>
-              </template>
-            </tbody>
-          </table>
-          <div class="ways">
-            <Button size="small" @click="keepMine">Keep mine</Button>
-            <Button size="small" outlined @click="takeTheirs">Use theirs</Button>
-          </div>
-        </div>
-        <ProblemNote v-else-if="problem" class="wide" :problem="problem" />
-        <Button type="submit" class="go" size="small">Save <KeyCap k="Enter" /></Button>
-        <SavedNote v-if="kept" class="wide quiet" :undoable="undoable" @undo="(bringBack(), keep())" />
-      </form>
+        <section class="came" aria-label="Received">
+          <h2>
+            Received
+            <span class="narrow quiet"
+              >{{ day(job.received_on) }} · {{ job.kind_title
+              }}{{ sheet.copied_from ? ` · copied from ${sheet.copied_from}` : '' }}</span
+            >
+          </h2>
+          <ReceiptPanel ref="receipt" :job-id="jobId" :items="sheet.items" @changed="load" />
+          <PhotoStrip ref="photos" :photos="sheet.photos" :job-id="jobId" key-cap="P" @added="load" />
+          <p class="after">
+            <a :href="`/api/jobs/${jobId}/receipt.pdf`" target="_blank">Print receipt and return list</a>
+            <button type="button" class="way" @click="copy">New job from this one <KeyCap k="C" /></button>
+          </p>
+          <ProblemNote v-if="problem" :problem="problem" />
+          <PutAway
+            what="job"
+            :archived="job.archived"
+            @away="(archived) => putAway(archived)"
+            @remove="remove"
+          />
+        </section>
+      </div>
     </div>
     <Margin title="Check-in" :sentences="sheet.margin">
       <template #end>
@@ -283,53 +252,33 @@ async function takeTheirs(): Promise<void> {
 }
 .sheet {
   display: grid;
-  grid-template-columns: minmax(0, 1.05fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+  grid-auto-rows: max-content;
   gap: 8px 32px;
   align-content: start;
-  padding: 14px 24px 22px;
+  padding: 10px 24px 22px;
   overflow-y: auto;
 }
+.wide {
+  grid-column: 1 / -1;
+}
+header {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+}
+.beside,
 .came {
-  grid-row: span 2;
   display: grid;
   gap: 10px;
   align-content: start;
+  min-width: 0;
 }
 .after {
   display: flex;
   flex-wrap: wrap;
   gap: 8px 18px;
   align-items: center;
-}
-form {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 8px 14px;
-  align-content: start;
-  align-items: end;
-}
-form :deep(.p-inputtext),
-form :deep(.p-select) {
-  width: 100%;
-}
-.wide {
-  grid-column: 1 / -1;
-}
-.go {
-  justify-content: space-between;
-}
-.stale {
-  display: grid;
-  gap: 8px;
-  padding: 10px 14px;
-  border-left: 4px solid var(--doubt);
-  background: var(--doubt-wash);
-}
-.stale th,
-.stale td {
-  padding: 2px 18px 2px 0;
-  text-align: left;
-  font-weight: 500;
 }
 @media (max-width: 1000px) {
   .takein,

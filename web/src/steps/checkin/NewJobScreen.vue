@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** A new job. A part that came by post needs a name and its number of runners; the first figure comes right after. */
+/**
+ * A new job: what kind it is, and what shapes it. A part that came by post needs a name and its number of runners, and
+ * the first figure comes right after; of an engine the rest is asked at check-in.
+ */
 import Button from 'primevue/button'
 import { computed, ref, watch, type Ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
@@ -24,24 +27,16 @@ const kind = ref('port_by_post')
 const part = ref('')
 const customer = ref('')
 const runners = ref('')
-const title = ref('')
 const engine = ref({
   name: '',
   layout: 'inline',
   banks: '1',
-  bore: '',
-  stroke: '',
-  limit: '',
   boosted: false,
-  boost: '',
   /** Cylinders of each bank, where they are not numbered bank by bank: "1 3 5 7 / 2 4 6 8". */
   numbered: '',
 })
 const shape = ref('one plenum')
-const use = ref('')
-const low = ref('')
-const high = ref('')
-const fields = { kind, part, customer, runners, title, engine, use, low, high, shape }
+const fields = { kind, part, customer, runners, engine, shape }
 for (const [name, one] of Object.entries(fields)) useDraft<unknown>(`new-job.${name}`, one as Ref<unknown>)
 const problem = ref<Problem>()
 provideRefusal(problem)
@@ -71,6 +66,10 @@ watch(
   { immediate: true },
 )
 const drawn = computed(() => shapes.value.find((s) => s.name === shape.value) ?? shapes.value[0])
+watch(
+  () => engine.value.layout,
+  (layout) => (engine.value.banks = layout === 'vee' || layout === 'flat' ? '2' : '1'),
+)
 const LAYOUTS = ['single', 'inline', 'vee', 'flat'].map((value) => ({ label: value, value }))
 
 const pathHeight = computed(() => Math.max(96, Math.min(220, 22 * (Number(runners.value) || 4) + 20)))
@@ -90,18 +89,14 @@ async function make(): Promise<void> {
     part: part.value,
     runner_count: count,
     customer: customer.value || null,
-    title: title.value || null,
-    engine: posted.value || !engine.value.name ? null : engineBody(),
-    use: use.value || null,
-    band_low_rpm: sent(low.value),
-    band_high_rpm: sent(high.value),
+    engine: posted.value ? null : engineBody(),
     shape: posted.value ? undefined : drawn.value?.name,
     banks: banked.value.map((bank) => (bank.match(/\d+/g) ?? []).map(Number)),
   }
   try {
     await told(api.PUT('/api/jobs/{job_id}', { params: { path: { job_id: id } }, body }))
     for (const name of Object.keys(fields)) forgetDraft(`new-job.${name}`)
-    await router.push(`/jobs/${id}/${posted.value ? 'bench' : 'path'}`)
+    await router.push(`/jobs/${id}/${posted.value ? 'bench' : 'checkin'}`)
   } catch (error) {
     problem.value = problemIn(error, 'Your entry is still here; press Enter to retry.')
   }
@@ -110,14 +105,10 @@ async function make(): Promise<void> {
 function engineBody() {
   const e = engine.value
   return {
-    name: e.name,
+    name: e.name.trim() || part.value.trim(),
     layout: e.layout,
     bank_count: sent(e.banks) ?? 1,
-    bore_mm: sent(e.bore),
-    stroke_mm: sent(e.stroke),
-    limit_rpm: sent(e.limit),
     boosted: e.boosted,
-    boost_kpa: e.boosted ? sent(e.boost) : null,
   }
 }
 
@@ -137,40 +128,28 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: leave }])
       <ShopMark />
     </header>
     <form @submit.prevent="make">
+      <fieldset class="wide kinds">
+        <legend>Job type</legend>
+        <label v-for="k in shop?.kinds ?? []" :key="k.code" :class="{ on: k.code === kind }">
+          <input v-model="kind" type="radio" name="kind" :value="k.code" />{{ k.title }}
+        </label>
+      </fieldset>
       <TextField label="Part" wide v-model="part" focus place="part" placeholder="e.g. cast manifold" />
       <TextField label="Customer (optional)" v-model="customer" />
       <TextField label="Runners" v-model="runners" inputmode="numeric" place="runner_count" />
-      <ChoiceField
-        label="Job type"
-        wide
-        v-model="kind"
-        :options="shop?.kinds ?? []"
-        shown="title"
-        kept="code"
-      />
       <template v-if="!posted">
-        <h3 class="wide">Engine and goal (fill in what you know)</h3>
-        <TextField label="Job name" wide v-model="title" :placeholder="part || 'same as the part'" />
-        <TextField label="Engine" wide v-model="engine.name" />
+        <TextField label="Engine" v-model="engine.name" placeholder="its name, if it has one" />
         <ChoiceField label="Layout" v-model="engine.layout" :options="LAYOUTS" />
         <TextField label="Banks" v-model="engine.banks" place="engine.bank_count" inputmode="numeric" />
-        <TextField label="Bore, mm" v-model="engine.bore" place="engine.bore_mm" inputmode="decimal" />
-        <TextField label="Stroke, mm" v-model="engine.stroke" place="engine.stroke_mm" inputmode="decimal" />
-        <TextField label="Limit, rpm" v-model="engine.limit" place="engine.limit_rpm" inputmode="numeric" />
-        <TextField label="Use" v-model="use" placeholder="road, hill climb, work boat" />
-        <TextField label="rpm band from" v-model="low" inputmode="numeric" place="band_low_rpm" />
-        <TextField label="rpm band to" v-model="high" inputmode="numeric" place="band_high_rpm" />
-        <CheckField v-model="engine.boosted" label="Boosted" />
-        <TextField v-if="engine.boosted" label="Boost, kPa" v-model="engine.boost" place="engine.boost_kpa" />
         <TextField
           v-if="Number(engine.banks) > 1"
-          wide
-          label="Cylinders by bank, if not numbered bank by bank: 1 3 5 7 / 2 4 6 8"
+          label="Cylinders by bank, if not in order: 1 3 5 7 / 2 4 6 8"
           v-model="engine.numbered"
           place="banks"
         />
+        <CheckField v-model="engine.boosted" label="Boosted" />
         <fieldset v-if="drawn" class="wide shapes">
-          <legend>Stock air path</legend>
+          <legend>How is the air path of stock laid out?</legend>
           <button
             v-for="s in shapes"
             :key="s.name"
@@ -186,10 +165,14 @@ useKeys([{ key: 'Escape', says: 'back to the board', run: leave }])
       </template>
       <ProblemNote v-if="problem" class="wide" :problem="problem" />
       <Button type="submit" class="wide go">
-        {{ posted ? 'Start and go to bench' : 'Start job' }} <KeyCap k="Enter" />
+        {{ posted ? 'Start and go to bench' : 'Start and go to check-in' }} <KeyCap k="Enter" />
       </Button>
-      <p v-if="posted" class="wide quiet narrow">
-        You can add weather, sizes and engine later. Depression is set to 28 inH2O.
+      <p class="wide quiet narrow">
+        {{
+          posted
+            ? 'You can add weather, sizes and engine later. Depression is set to 28 inH2O.'
+            : 'Bore, stroke, limit, band and goal are asked there, one after the other.'
+        }}
       </p>
     </form>
   </div>
@@ -212,6 +195,32 @@ header a {
 .space {
   flex: 1;
 }
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+.kinds label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  padding: 4px 0;
+  cursor: pointer;
+}
+.kinds .on {
+  font-weight: 600;
+}
+.kinds input {
+  accent-color: var(--dye);
+}
+.kinds legend,
+.shapes legend {
+  padding: 0 0 4px;
+  font: 500 15px var(--narrow);
+}
 .shapes {
   display: flex;
   flex-wrap: wrap;
@@ -219,10 +228,6 @@ header a {
   margin: 0;
   padding: 0;
   border: 0;
-}
-.shapes legend {
-  padding: 0 0 4px;
-  font: 500 15px var(--narrow);
 }
 .shapes :last-child {
   flex-basis: 100%;

@@ -2,9 +2,12 @@
 /** The receipt: what came, in which state, and whether it went back. A line is typed, Enter adds it. */
 import Select from 'primevue/select'
 import { ref } from 'vue'
-import { api, newId, problemIn, told, type Schemas } from '@/api/client'
+import { api, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useSession } from '@/frame/session'
+import { offerUndo } from '@/frame/undo'
+import ProblemNote from '@/ui/ProblemNote.vue'
+import { staleWays } from '@/ui/stale'
 import { day } from '@/ui/words'
 
 type Item = Schemas['Item']
@@ -13,7 +16,7 @@ const emit = defineEmits<{ changed: [] }>()
 const { personId } = useSession()
 const words = ref('')
 const field = ref<HTMLInputElement>()
-const failure = ref('')
+const problem = ref<Problem>()
 const CONDITIONS = [
   { value: 'fine', label: 'good' },
   { value: 'worked_on', label: 'modified before' },
@@ -24,10 +27,10 @@ const CONDITIONS = [
 async function tried(work: () => Promise<unknown>): Promise<void> {
   try {
     await work()
-    failure.value = ''
+    problem.value = undefined
     emit('changed')
   } catch (error) {
-    failure.value = problemIn(error, 'Try again.').detail
+    problem.value = problemIn(error, 'Try again.')
   }
 }
 
@@ -42,15 +45,35 @@ const add = () =>
     )
     words.value = ''
   })
-const change = (item: Item, edit: Partial<Item>) =>
+/** The edit that was sent last, to be sent again where somebody else was faster. */
+let last: [Item, Partial<Item>] | undefined
+const onVersion = ref(0)
+const change = (item: Item, edit: Partial<Item>) => {
+  last = [item, edit]
+  onVersion.value = item.version
+  return send()
+}
+const send = () =>
   tried(() => {
-    const { version, words: w, condition, note, returned_on } = { ...item, ...edit }
+    const [item, edit] = last!
+    const { words: w, condition, note, returned_on } = { ...item, ...edit }
+    const version = onVersion.value
     return told(
       api.PATCH('/api/items/{item_id}', {
         params: { path: { item_id: item.id } },
         body: { version, words: w, condition, note, returned_on },
       }),
     )
+  })
+const stale = staleWays(problem, onVersion, send, () => emit('changed'))
+const remove = (item: Item) =>
+  tried(async () => {
+    const at = { path: { item_id: item.id }, query: { version: item.version } }
+    const body = await told(api.DELETE('/api/items/{item_id}', { params: at }))
+    offerUndo(`“${item.words}” taken off the receipt`, async () => {
+      await told(api.PUT('/api/items/{item_id}', { params: { path: { item_id: newId() } }, body }))
+      emit('changed')
+    })
   })
 const today = () => new Date().toISOString().slice(0, 10)
 defineExpose({ focus: () => field.value?.focus() })
@@ -87,6 +110,9 @@ defineExpose({ focus: () => field.value?.focus() })
           {{ i.returned_on ? `returned ${day(i.returned_on)}` : 'Mark returned' }}
         </button>
         <span v-else />
+        <button type="button" class="way" :aria-label="`Take ${i.words} off the receipt`" @click="remove(i)">
+          ×
+        </button>
       </li>
     </ul>
     <form @submit.prevent="add">
@@ -98,7 +124,7 @@ defineExpose({ focus: () => field.value?.focus() })
       />
       <button type="submit" class="way">Add <KeyCap k="A" /></button>
     </form>
-    <p v-if="failure" class="harm" role="alert">{{ failure }}</p>
+    <ProblemNote v-if="problem" :problem="problem" :stale="stale" />
   </div>
 </template>
 
@@ -111,15 +137,22 @@ ul {
 }
 li {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 176px 112px;
+  grid-template-columns: 160px minmax(0, 1fr) 34px;
   gap: 10px;
   align-items: center;
   padding: 4px 0;
   border-bottom: 1px solid var(--faint);
 }
 .words {
-  display: grid;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  align-items: baseline;
+  grid-column: 1 / -1;
   min-width: 0;
+}
+.words .note {
+  flex: 1 1 120px;
 }
 .missing strong,
 .broken strong {

@@ -23,6 +23,8 @@ const form = defineModel<SurroundingsForm>({ required: true })
     place="surroundings.front_length_mm"
     small
   />
+  <TextField label="Room to the rear, mm" v-model="form.rear" place="surroundings.rear_mm" small />
+  <TextField label="Room to the side, mm" v-model="form.side" place="surroundings.side_mm" small />
   <TextField label="Nearby temperature, °C" v-model="form.heat" place="surroundings.heat_c" small />
   <TextField label="Head flange: family or casting" v-model="form.headFlange" small />
   <TextField label="Port pitch, mm" v-model="form.portPitch" place="surroundings.port_pitch_mm" small />

@@ -38,6 +38,8 @@ export function readSurroundings(around: Spec | undefined, typed: Record<string,
   return {
     bonnet: text(around?.bonnet_height_mm, 'bonnet_height_mm'),
     front: text(around?.front_length_mm, 'front_length_mm'),
+    rear: text(around?.rear_mm, 'rear_mm'),
+    side: text(around?.side_mm, 'side_mm'),
     heat: text(around?.heat_c, 'heat_c'),
     accessories: (around?.accessories ?? []).join(', '),
     ports: (around?.ports ?? []).join(', '),
@@ -72,6 +74,8 @@ export function writtenSurroundings(f: SurroundingsForm): Schemas['SurroundingsS
   return {
     bonnet_height_mm: sent(f.bonnet),
     front_length_mm: sent(f.front),
+    rear_mm: sent(f.rear),
+    side_mm: sent(f.side),
     heat_c: sent(f.heat),
     accessories: lines(f.accessories) ?? [],
     ports: lines(f.ports) ?? [],

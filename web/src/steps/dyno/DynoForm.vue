@@ -9,6 +9,7 @@ import CheckField from '@/ui/CheckField.vue'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { vFocus } from '@/ui/focus'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import { staleWays } from '@/ui/stale'
 import TextField from '@/ui/TextField.vue'
 import { sent, whole } from '@/ui/figures'
 import { provideRefusal } from '@/ui/refusal'
@@ -47,7 +48,12 @@ const formOf = (d: Schemas['DynoView'] | undefined) => ({
   scpi: d?.line?.greeting !== '',
 })
 const form = ref(formOf(found.value))
-watch(chosen, () => (form.value = formOf(found.value)))
+const version = ref(found.value?.version ?? 0)
+function fill(): void {
+  form.value = formOf(found.value)
+  version.value = found.value?.version ?? 0
+}
+watch(chosen, fill)
 
 function lineOf(): Schemas['DynoLine'] | null {
   const f = form.value
@@ -81,7 +87,7 @@ async function save(): Promise<void> {
       found.value
         ? api.PATCH('/api/dynos/{dyno_id}', {
             params: { path },
-            body: { version: found.value.version, dyno },
+            body: { version: version.value, dyno },
           })
         : api.PUT('/api/dynos/{dyno_id}', { params: { path }, body: dyno }),
     )
@@ -91,6 +97,10 @@ async function save(): Promise<void> {
     problem.value = problemIn(error, 'Nothing was changed; try again.')
   }
 }
+const stale = staleWays(problem, version, save, async () => {
+  await loadShop()
+  fill()
+})
 </script>
 
 <template>
@@ -137,7 +147,13 @@ async function save(): Promise<void> {
       />
       <CheckField v-model="form.scpi" label="Starts and stops by SCPI; else it sends by itself" />
     </div>
-    <ProblemNote v-if="problem" :problem="problem" give-up="leave it as it was" @give-up="emit('leave')" />
+    <ProblemNote
+      v-if="problem"
+      :problem="problem"
+      :stale="stale"
+      give-up="leave it as it was"
+      @give-up="emit('leave')"
+    />
     <div class="end">
       <Button type="submit" size="small" v-focus>Save <KeyCap k="Enter" /></Button>
       <Button outlined size="small" @click="emit('leave')">Cancel <KeyCap k="Esc" /></Button>

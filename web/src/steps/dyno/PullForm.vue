@@ -6,6 +6,7 @@ import { api, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useSession } from '@/frame/session'
 import ProblemNote from '@/ui/ProblemNote.vue'
+import { staleWays } from '@/ui/stale'
 import FactsFields from './FactsFields.vue'
 import { factsOf, formOf, type PullView } from './pullFacts'
 
@@ -17,6 +18,8 @@ const props = defineProps<{
 const emit = defineEmits<{ saved: []; leave: []; remap: [] }>()
 const { personId } = useSession()
 const form = ref(formOf(props.pull))
+/** The card that the form was filled from: the sheet may bring a newer one meanwhile. */
+const version = ref(props.pull.version)
 const problem = ref<Problem>()
 
 async function save(): Promise<void> {
@@ -27,7 +30,7 @@ async function save(): Promise<void> {
         params: { path: { pull_id: props.pull.id } },
         body: {
           person_id: personId.value,
-          version: props.pull.version,
+          version: version.value,
           facts: factsOf(form.value, props.pull.pulled_at),
         },
       }),
@@ -37,6 +40,7 @@ async function save(): Promise<void> {
     problem.value = problemIn(error, 'Try again.')
   }
 }
+const stale = staleWays(problem, version, save, () => emit('saved'))
 </script>
 
 <template>
@@ -45,7 +49,13 @@ async function save(): Promise<void> {
       {{ pull.build }}, {{ pull.label || 'pull' }}
       <span class="quiet narrow">{{ pull.row_count }} rows, kept as they came</span>
     </h2>
-    <ProblemNote v-if="problem" :problem="problem" give-up="leave it as it was" @give-up="emit('leave')" />
+    <ProblemNote
+      v-if="problem"
+      :problem="problem"
+      :stale="stale"
+      give-up="leave it as it was"
+      @give-up="emit('leave')"
+    />
     <FactsFields v-model="form" :designs="designs" :items="items" />
     <div class="end">
       <Button type="submit" size="small">Save <KeyCap k="Enter" /></Button>

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import GainStrip from '@/charts/GainStrip.vue'
 import { useLit } from '@/ui/lit'
-import { SUITS, type Criterion } from './criteria'
+import { spanText, SUITS, type Criterion } from './criteria'
 import ObjectionList from './ObjectionList.vue'
 
 const props = defineProps<{
@@ -18,13 +18,7 @@ const props = defineProps<{
   criteria: Criterion[]
 }>()
 const lit = useLit()
-const span = computed(() => {
-  const c = props.candidate
-  if (c.gain_low_percent == null || c.gain_high_percent == null) return 'not known'
-  const text = (v: number) => `${v < 0 ? '−' : ''}${Math.abs(v).toFixed(1)}`
-  const [low, high] = [text(c.gain_low_percent), text(c.gain_high_percent)]
-  return low === high ? `${high} %` : `${low} to ${high} %`
-})
+const span = computed(() => spanText(props.candidate.gain_low_percent, props.candidate.gain_high_percent))
 const suits = computed(() => {
   const c = props.candidate
   if (c.pareto) return { words: '◆ short list', tone: 'dye' }
@@ -53,7 +47,10 @@ const minutes = computed(() => {
     </p>
     <template v-else>
       <div class="name">
-        <strong>{{ candidate.name }}</strong>
+        <strong
+          >{{ candidate.name
+          }}<span v-if="candidate.pieces > 1" class="pieces"> × {{ candidate.pieces }}</span></strong
+        >
         <span class="quiet narrow">
           {{ candidate.maker }}
           <template v-if="candidate.bore">
@@ -99,7 +96,15 @@ const minutes = computed(() => {
         </div>
         <div>
           <dt>lead time</dt>
-          <dd class="mono">{{ candidate.lead_days == null ? '–' : `${candidate.lead_days} d` }}</dd>
+          <dd class="mono">
+            {{
+              candidate.at_hand >= candidate.pieces
+                ? `${candidate.at_hand} here`
+                : candidate.lead_days == null
+                  ? '–'
+                  : `${candidate.lead_days} d`
+            }}
+          </dd>
         </div>
         <div>
           <dt>weight</dt>
@@ -143,7 +148,7 @@ const minutes = computed(() => {
 <style scoped>
 .candidate {
   display: grid;
-  grid-template-columns: 22px minmax(150px, 1fr) 190px minmax(0, 250px) 118px;
+  grid-template-columns: 22px minmax(140px, 1fr) 160px minmax(0, 290px) 118px;
   gap: 2px 14px;
   align-items: center;
   padding: 7px 8px;
@@ -186,7 +191,7 @@ const minutes = computed(() => {
 }
 dl {
   display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
+  grid-template-columns: minmax(0, 5fr) minmax(0, 4fr);
   gap: 0 12px;
   margin: 0;
   font-size: 15px;
@@ -234,7 +239,7 @@ dd {
 }
 @media (max-width: 1000px) {
   .candidate {
-    grid-template-columns: 22px minmax(0, 1fr) 190px;
+    grid-template-columns: 22px minmax(0, 1fr) 160px;
   }
   .candidate dl,
   .candidate .score {

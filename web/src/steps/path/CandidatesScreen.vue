@@ -13,13 +13,14 @@ import { useSession } from '@/frame/session'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
 import Screen from '@/ui/Screen.vue'
+import { wantParts } from '@/shelf/wanting'
 import CandidateRow from './CandidateRow.vue'
 import { MOST_WEIGHT, type Weights } from './criteria'
 import WeightBar from './WeightBar.vue'
 
 type Candidate = Schemas['Candidate']
 const { id: jobId } = useJob()
-const { units } = useSession()
+const { units, personId } = useSession()
 const route = useRoute()
 const router = useRouter()
 const named = (word: string) => {
@@ -86,7 +87,7 @@ async function tried(work: () => Promise<unknown>): Promise<void> {
     await work()
     refusal.value = ''
   } catch (error) {
-    refusal.value = problemIn(error, 'Priorities not saved. Try again.').detail
+    refusal.value = problemIn(error, 'Not saved. Try again.').detail
   }
 }
 
@@ -115,16 +116,25 @@ function tryOut(): void {
   if (current.value && !current.value.there_now)
     void router.push(`/jobs/${jobId}/path?build=${sheet.value?.build_id ?? ''}&try=${current.value.state_id}`)
 }
+const sets = computed(() => `/jobs/${jobId}/sets?build=${sheet.value?.build_id ?? ''}`)
 function turnKind(): void {
   const kinds = sheet.value?.kinds ?? []
   kind.value = kinds[(kinds.indexOf(sheet.value?.kind ?? '') + 1) % kinds.length]
 }
+
+const want = () =>
+  tried(async () => {
+    const c = current.value
+    if (c && !c.there_now) await wantParts(personId.value, jobId, [c])
+  })
 
 useKeys([
   { key: 'ArrowDown', says: 'next candidate', run: () => void move(1) },
   { key: 'ArrowUp', says: 'previous candidate', run: () => void move(-1) },
   { key: 't', says: 'try it as a what-if', run: tryOut },
   { key: 'v', says: 'next part type', run: turnKind },
+  { key: 'o', says: 'put it on the order list', run: () => void want() },
+  { key: 's', says: 'sets of parts', run: () => void router.push(sets.value) },
   { key: 'w', says: 'save priorities', run: () => void keepWeights() },
   { key: 'ArrowLeft', says: 'lower the chosen priority', run: () => void weigh(chosen.value, -1) },
   { key: 'ArrowRight', says: 'raise the chosen priority', run: () => void weigh(chosen.value, 1) },
@@ -187,6 +197,12 @@ useKeys([
     <p class="doing">
       <Button v-if="current && !current.there_now" size="small" @click="tryOut"
         >Try {{ current.name }} as a what-if <KeyCap k="T"
+      /></Button>
+      <Button v-if="current && !current.there_now" size="small" severity="secondary" @click="want"
+        >Order list <KeyCap k="O"
+      /></Button>
+      <Button as="router-link" :to="sets" size="small" severity="secondary"
+        >Sets of parts <KeyCap k="S"
       /></Button>
       <span class="quiet narrow"
         >Gains are estimates; a pull decides. Three pulls of each show {{ sheet.shown_percent.toFixed(1) }} %

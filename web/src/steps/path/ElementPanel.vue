@@ -7,6 +7,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { inMm, type PathElement } from '@/airpath/layout'
 import type { Problem, Schemas } from '@/api/client'
+import { PART_KINDS } from '@/ui/partKinds'
 import KeyCap from '@/frame/KeyCap.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { smallestBore, type Thought } from './thought'
@@ -51,18 +52,8 @@ const quantities = computed(() => [
   ...(['runner', 'plenum', 'compressor'].includes(props.element.kind) ? [] : ['flow']),
 ])
 const PLACEHOLDERS: Record<string, string> = { volume: '3.1 L', flow: '620 CFM at 28 inH2O' }
-const PUT_IN = [
-  'inlet',
-  'filter',
-  'tube',
-  'restrictor',
-  'meter',
-  'compressor',
-  'cooler',
-  'throttle',
-  'adapter',
-  'plenum',
-]
+/** What can be put into a path: a manifold comes as its plenum and runners. */
+const PUT_IN = [...PART_KINDS.filter((k) => !['manifold', 'head'].includes(k)), 'plenum']
 const AS_IT_IS = 'as it is'
 const quantity = ref('bore')
 const typed = ref('')

@@ -62,7 +62,7 @@ const GRADES: Record<string, string> = {
             v-if="r.share_percent != null"
             class="bar"
             :class="{ pinch: i === pinch, open: r.grade !== 'measured' }"
-            :style="{ width: `${(r.share_percent / most) * 62}%` }"
+            :style="{ width: `${(r.share_percent / most) * 44}%` }"
           />
           <span class="share mono">{{ r.share_percent == null ? '' : `${share(r.share_percent)} %` }}</span>
           <span v-if="i === pinch" class="word">biggest</span>
@@ -91,7 +91,7 @@ const GRADES: Record<string, string> = {
               ? `${r.gain_per_mm_percent.toFixed(2)} %`
               : ''
           }}
-          <small v-if="r.bore_of_runner" class="quiet" title="bore of the others not measured"
+          <small v-if="r.bore_of_runner" class="quiet below" title="bore of the others not measured"
             >bore of {{ r.bore_of_runner }}</small
           >
         </td>
@@ -174,6 +174,9 @@ tr.lit th {
 }
 tr.changed th {
   color: var(--cut);
+}
+.below {
+  display: block;
 }
 .guess {
   font-style: italic;

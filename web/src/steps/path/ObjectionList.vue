@@ -1,5 +1,6 @@
 <script setup lang="ts">
-/** What stands against a candidate, each with its remedy, what is not checked, and what its seller claims. */
+/** What stands against a candidate, each with its remedy, what is not checked, what it
+ * does hardly open, and what its seller claims. */
 import type { Schemas } from '@/api/client'
 
 type Conflict = Schemas['ConflictView']
@@ -19,6 +20,10 @@ function remedy(c: Conflict): string {
       <span
         >{{ c.text }} <span class="quiet">{{ remedy(c) }}</span></span
       >
+    </li>
+    <li v-if="candidate.low_opening">
+      <span class="mark">i</span>
+      <span>{{ candidate.low_opening }}</span>
     </li>
     <li v-if="candidate.unchecked.length" class="soft">
       <span class="mark">?</span>

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { JobView } from '@/frame/job'
+import { asTree } from './buildTree'
 import KeyCap from '@/frame/KeyCap.vue'
 
 const props = defineProps<{
@@ -11,11 +12,19 @@ const props = defineProps<{
   solution: Schemas['Solution'] | undefined
 }>()
 const emit = defineEmits<{ choose: [index: number] }>()
+const from = (id: string | null | undefined) => props.job.builds.find((b) => b.id === id)?.name ?? ''
 const about = computed(() =>
   [props.job.kind_title, props.job.customer && `for ${props.job.customer}`, props.job.flow_basis]
     .filter(Boolean)
     .join(' · '),
 )
+/** Builds under what they were copied from, each with its place among all. */
+const builds = computed(() => asTree(props.job.builds))
+/** At the height of the strokes, where that is not the average. */
+const fullFlow = computed(() => {
+  const [peak, average] = [props.solution?.peak_to_plenum?.text, props.solution?.to_plenum?.text]
+  return peak && peak !== average ? `; ${peak} kPa at full flow` : ''
+})
 const gained = computed(() => {
   const [low, high] = [props.solution?.gained_low_percent, props.solution?.gained_high_percent]
   if (low == null || high == null) return ''
@@ -36,20 +45,21 @@ const gained = computed(() => {
         <small>kPa</small></span
       >
       <span class="narrow quiet"
-        >pressure drop to the plenum at {{ solution.rpm }} rpm = {{ solution.air_percent?.toFixed(1) }} % of
-        the air</span
+        >pressure drop to {{ solution.ends_at }} at {{ solution.rpm }} rpm, average =
+        {{ solution.air_percent?.toFixed(1) }} % of the air{{ fullFlow }}</span
       >
       <span v-if="gained" class="gained mono">{{ gained }}</span>
     </div>
     <div class="builds" role="group" aria-label="Builds">
       <button
-        v-for="(b, i) in job.builds"
+        v-for="{ build: b, at, depth } in builds"
         :key="b.id"
         type="button"
         :class="{ on: b.id === build.id }"
-        @click="emit('choose', i)"
+        :title="depth ? `what if, from ${from(b.copied_from_id)}` : ''"
+        @click="emit('choose', at)"
       >
-        {{ b.name }}
+        <span v-if="depth" class="branch" aria-hidden="true">{{ '›'.repeat(depth) }}</span>{{ b.name }}
       </button>
       <KeyCap v-if="job.builds.length > 1" k="V" />
     </div>
@@ -92,6 +102,10 @@ const gained = computed(() => {
   background: none;
   cursor: pointer;
   font-weight: 600;
+}
+.branch {
+  margin-right: 4px;
+  color: var(--quiet);
 }
 .builds .on {
   border-color: var(--dye);

@@ -26,7 +26,8 @@ import LossLedger from './LossLedger.vue'
 import BuildName from './BuildName.vue'
 import PathHead from './PathHead.vue'
 import PathStory from './PathStory.vue'
-import { listed, redrawn, shelfKind, smallestBore, together, useThought } from './thought'
+import { listed } from '@/airpath/layout'
+import { redrawn, shelfKind, smallestBore, together, useThought } from './thought'
 import { useBuilds } from './useBuilds'
 import { useMeasuring, type Answer } from './useMeasuring'
 
@@ -228,6 +229,7 @@ const sentences = computed(() => solution.value?.margin ?? [])
       <DropPlate
         v-if="solution.curve.length"
         :points="solution.curve"
+        :ends-at="solution.ends_at"
         :rpm="rpm ?? solution.rpm"
         :limit-kpa="solution.limit.value"
         :passed-rpm="solution.limit_passed_rpm ?? null"

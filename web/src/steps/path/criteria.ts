@@ -15,3 +15,10 @@ export const SUITS: Record<Schemas['Suits'], { words: string; tone: '' | 'doubt'
   worse: { words: 'worse', tone: 'doubt' },
   ruled_out: { words: 'ruled out', tone: 'harm' },
 }
+
+/** Air gained between two bounds, as it is said. */
+export function spanText(low: number | null | undefined, high: number | null | undefined): string {
+  if (low == null || high == null) return 'not known'
+  const [from, to] = [low, high].map((v) => `${v < 0 ? '−' : ''}${Math.abs(v).toFixed(1)}`)
+  return from === to ? `${to} %` : `${from} to ${to} %`
+}

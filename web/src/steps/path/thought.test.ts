@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { PathElement, PathNode } from '@/airpath/layout'
-import { listed, redrawn, smallestBore, together } from './thought'
+import { listed } from '@/airpath/layout'
+import { redrawn, smallestBore, together } from './thought'
 
 function element(node_id: string, kind: string, more: Partial<PathElement> = {}): PathElement {
   return {

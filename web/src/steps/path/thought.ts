@@ -14,11 +14,6 @@ export interface Thought {
 const LEAST_BORE = 8
 const MOST_BORE = 250
 
-/** Every element of a tree, in the order of the air. */
-export function listed(node: PathNode): PathElement[] {
-  return node.element ? [node.element] : (node.nodes ?? []).flatMap(listed)
-}
-
 /** The elements that are changed together with one: all runners, or the plenum and runners of one manifold. */
 export function together(all: PathElement[], one: PathElement, part: boolean): PathElement[] {
   const manifold = ['plenum', 'runner']

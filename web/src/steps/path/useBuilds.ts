@@ -2,6 +2,7 @@
 import { ref, type Ref } from 'vue'
 import { api, newId, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { useSession } from '@/frame/session'
+import { offerUndo } from '@/frame/undo'
 import type { Thought } from './thought'
 
 type BuildCopy = Schemas['BuildCopy']
@@ -55,19 +56,28 @@ export function useBuilds(
     )
 
   const of = () => ({ path: { build_id: build.value?.id ?? '' } })
+  const named = (params: ReturnType<typeof of>, version: number, name: string) =>
+    told(api.PATCH('/api/builds/{build_id}/name', { params, body: { version, name } }))
   const rename = (name: string) =>
-    tried(() =>
-      told(
-        api.PATCH('/api/builds/{build_id}/name', {
-          params: of(),
-          body: { version: build.value?.version ?? 0, name },
-        }),
-      ),
-    )
+    tried(async () => {
+      const { version, name: before } = build.value ?? { version: 0, name: '' }
+      const params = of()
+      await named(params, version, name)
+      offerUndo(`Build “${before}” is now “${name}”`, async () => {
+        await named(params, version + 1, before)
+        await made()
+      })
+    })
   const remove = () =>
-    tried(() => {
-      const query = { version: build.value?.version ?? 0 }
-      return told(api.DELETE('/api/builds/{build_id}', { params: { ...of(), query } }))
+    tried(async () => {
+      const { version, name } = build.value ?? { version: 0, name: '' }
+      const body = await told(
+        api.DELETE('/api/builds/{build_id}', { params: { ...of(), query: { version } } }),
+      )
+      offerUndo(`Build “${name}” taken away`, async () => {
+        await told(api.PUT('/api/builds/{build_id}', { params: { path: { build_id: newId() } }, body }))
+        await made()
+      })
     })
 
   return { problem, keepAsBuild, putIn, takeOut, shape, rename, remove }

@@ -46,7 +46,7 @@ export function useMeasuring(
       job_id: jobId,
       element_kind: e.kind,
       taken_at: now(),
-      cylinder: e.cylinder,
+      cylinder: e.kind === 'runner' ? e.cylinder : null,
     }
     const params = { path: { reading_id: newId() } }
     try {
