@@ -8,7 +8,7 @@ from uuid import uuid4
 import numpy as np
 
 from dev.asking import Asking, get, post
-from dev.perf.door import KEY, address, new_page
+from dev.perf.door import KEY, QUIET, address, new_page
 from dev.perf.figure import Measured, median, timed
 from elvarn.core.constants import CUBIC_FOOT_PER_MINUTE, REFERENCE_DEPRESSION
 from elvarn.core.engine.strokes import even_strokes
@@ -29,7 +29,7 @@ WEIGHTS = np.array([USUAL_WEIGHTS[name] for name in CRITERIA])
 MORE = tuple(CRITERIA.values())
 
 
-def _twelve() -> tuple[Routes, list[Passage | None], Draw]:
+def twelve() -> tuple[Routes, list[Passage | None], Draw]:
     """Twelve elements: six in front of the plenum, the plenum, five runners."""
     kinds = ("inlet", "filter", "tube", "meter", "throttle", "adapter")
     upstream = tuple(Element(ElementKind(kind), kind) for kind in kinds)
@@ -44,7 +44,7 @@ def _twelve() -> tuple[Routes, list[Passage | None], Draw]:
 
 def solution_in_the_core() -> Measured:
     """The path with all its sensitivities, twelve elements."""
-    way, passages, draw = _twelve()
+    way, passages, draw = twelve()
     taken = median(lambda: engine_losses(way, passages, draw), 200)
     return Measured(
         "core solution of 12 elements with sensitivities",
@@ -61,7 +61,7 @@ def candidates_in_the_core() -> tuple[Measured, float]:
     values = np.column_stack([generator.uniform(0, 1, CANDIDATES) for _ in CRITERIA])
     ours = median(lambda: (score(values, MORE, WEIGHTS), unbeaten(values, MORE, WEIGHTS > 0)), 50)
     alone = median(lambda: _numpy_alone(values), 50)
-    way, passages, draw = _twelve()
+    way, passages, draw = twelve()
     areas = generator.uniform(0.0015, 0.003, CANDIDATES)
     given = Substitutes(
         (2,), areas, 0.9 * areas, 1.1 * areas, np.ones(CANDIDATES, bool), *[np.full(CANDIDATES, 0.07)] * 2
@@ -91,7 +91,7 @@ def _numpy_alone(values: np.ndarray) -> None:
 
 def candidates_request(port: int, same: dict[str, bytes], job: str, core_seconds: float) -> Measured:
     """The same over HTTP under weights that are moved: every request asks for others, so that none is an old answer."""
-    _thousand_tubes(port)
+    lay_tubes(port, "Perf")
     connection = Asking(port, KEY)
     weights = iter(np.linspace(1, 9, 300))
 
@@ -120,14 +120,15 @@ def candidates_request(port: int, same: dict[str, bytes], job: str, core_seconds
     )
 
 
-def _thousand_tubes(port: int) -> None:
+def lay_tubes(port: int, name: str, count: int = CANDIDATES) -> None:
+    """So many tubes on the shelf, each of its own size, flow and price."""
     url = address(port)
     shop = get(url, "/shop")
     generator = np.random.default_rng(3)
     rows = ["kind,name,price,lead_days,mass_kg,measured_bore_mm,measured_flow_cfm,at_inh2o"]
-    for n in range(CANDIDATES):
+    for n in range(count):
         bore, flow = generator.uniform(60, 90), generator.uniform(350, 750)
-        rows.append(f"tube,Perf {n},{generator.uniform(20, 900):.0f},{n % 30},{1 + n % 7},{bore:.1f},{flow:.1f},28")
+        rows.append(f"tube,{name} {n},{generator.uniform(20, 900):.0f},{n % 30},{1 + n % 7},{bore:.1f},{flow:.1f},28")
     query = f"name=perf.csv&person_id={shop['people'][0]['id']}&bench_id={shop['benches'][0]['id']}"
     post(url, f"/shelf/import?{query}&r={uuid4()}", "\n".join(rows).encode())
 
@@ -136,16 +137,15 @@ def what_if(port: int, job: str) -> Measured:
     """From a key that widens a bore in thought to the drawn picture with the new ledger, headless Chromium."""
     from playwright.sync_api import sync_playwright
 
-    quiet = ["--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=quiet)
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=QUIET)
         page = new_page(browser, port)
         page.goto(f"http://127.0.0.1:{port}/jobs/{job}/path")
         page.wait_for_selector("table[aria-label='Loss ledger'] tbody tr")
         page.keyboard.press("ArrowRight")
         page.keyboard.press("ArrowRight")
         page.wait_for_selector("section[aria-label='Tube']")
-        times = [page.evaluate(_KEY_TO_PICTURE) for _ in range(21)]
+        times = [page.evaluate(KEY_TO_PICTURE) for _ in range(21)]
         browser.close()
     middle = statistics.median(times) / 1e3
     return Measured(
@@ -158,7 +158,7 @@ def what_if(port: int, job: str) -> Measured:
 
 
 # A key is pressed; the ledger's row of the tube changes; two frames later it is on the screen.
-_KEY_TO_PICTURE = """() => new Promise((done) => {
+KEY_TO_PICTURE = """() => new Promise((done) => {
   const ledger = document.querySelector("table[aria-label='Loss ledger']")
   const began = performance.now()
   const seen = new MutationObserver(() => {

@@ -12,10 +12,11 @@ from uuid import uuid4
 import numpy as np
 
 from dev.asking import Asking, get, post, put
-from dev.perf import bench, hard, load, screens
+from dev.perf import bench, choosing, hard, load, screens, shelf
 from dev.perf import dyno as perf_dyno
 from dev.perf import path as perf_path
-from dev.perf.door import KEY, address, new_page
+from dev.perf import port as perf_port
+from dev.perf.door import KEY, QUIET, address, new_page
 from dev.perf.figure import Measured, median, timed
 from dev.perf.served import demo_job, served
 from elvarn.core.dyno.compare import compare, over_band
@@ -54,7 +55,11 @@ def _figures(root: Path, soak_minutes: float) -> Iterator[Measured]:
     yield perf_dyno.files_in_the_core()
     yield perf_path.solution_in_the_core()
     yield chosen[0]
+    yield perf_port.cut_next()
+    yield perf_port.outline_in_a_scan()
+    yield perf_port.outlines_laid_over()
     yield from _with_server(root, core[1], chosen[1], soak_minutes)
+    yield shelf.first_paint(root)
     yield from load.in_a_process_of_its_own(root)
     yield _script_size(root)
 
@@ -108,7 +113,9 @@ def _with_server(root: Path, core_seconds: float, chosen_seconds: float, soak_mi
         yield perf_dyno.brush(port, job)
         yield perf_dyno.live(engine, port, job)
         yield perf_path.candidates_request(port, pages, job, chosen_seconds)
+        yield choosing.first_sheet(engine, port, job)
         yield perf_path.what_if(port, job)
+        yield choosing.what_if_on_an_eight(port)
         yield _paint(port, job)
         yield bench.capture_cost(engine, port)
         yield bench.sample_to_pixels(port, job)
@@ -165,9 +172,8 @@ def _paint(port: int, job: str) -> Measured:
     """From the address to the ladder's figures in a new browser context, the server warm."""
     from playwright.sync_api import sync_playwright
 
-    quiet = ["--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=quiet)
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=QUIET)
         times = []
         for _ in range(5):
             page = new_page(browser, port)

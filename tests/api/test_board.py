@@ -8,6 +8,7 @@ from sqlalchemy.exc import OperationalError
 
 from elvarn.service.desk import board as desk_board
 from elvarn.service.desk.board import PAGE, SPOILED
+from tests.shop import Shop
 
 MORE = 3
 
@@ -90,3 +91,27 @@ def test_a_reading_at_a_time_of_no_calendar_is_shown_and_can_be_struck_out(shop,
 def test_a_page_that_is_none_is_refused(client, page):
     answer = client.get("/api/board", params={"page": page})
     assert (answer.status_code, answer.json()["path"]) == (422, "query.page")
+
+
+def test_what_is_late_or_waits_for_a_decision_comes_first_and_says_so(client):
+    """A shop of its own: one job late, one with two builds to choose between, one with neither."""
+    shop = Shop(client)
+    plain = shop.job(due_on="2026-01-05")
+    late = next(card for card in cards(shop.get("/board")) if card["id"] == plain)
+    assert late["late"]
+    chosen = shop.job(
+        4, "whole_job", title="Two ways", engine={"name": "four", "layout": "inline"}, due_on="2099-01-01"
+    )
+    build = shop.builds(chosen)[0]["id"]
+    for name in ("long", "wide"):
+        shop.varied(chosen, build, "tube", shop.part("tube", name), name)
+    found = [card for column in shop.get("/board", page=2)["columns"] for card in column["jobs"]]
+    card = next(card for card in found if card["id"] == chosen)
+    assert (card["waits"], card["late"]) == ("choose: long and wide", False)
+
+
+def test_a_job_with_nothing_measured_never_says_done(shop):
+    for kind in ("whole_job", "port_by_post", "comparison", "tube", "fit"):
+        job = shop.job(kind=kind, due_on="2099-01-02")
+        rail = shop.get(f"/jobs/{job}")["rail"]
+        assert not [step for step in rail if step["status"] in ("done", "measured")], kind

@@ -65,6 +65,10 @@ def test_every_field_name_carries_its_unit():
         "same_session",
         "bends",
         "ribbed",
+        "shape",
+        "material",
+        "holds",
+        "clock",
         "cylinders",
         "sections",
         "compression_ratio",
@@ -82,7 +86,7 @@ def test_every_field_name_carries_its_unit():
         "degrees_of_freedom",
     }
     marks = ("_c", "_kpa", "_percent", "_mm", "_inh2o", "_cfm", "_rpm", "_n_m", "_cc", "_cc_min", "_kw", "_m", "_m_s")
-    marks += ("_deg", "_g_kwh", "_ms", "_l")
+    marks += ("_deg", "_g_kwh", "_ms", "_l", "_mm2")
     for calculation in CALCULATIONS.values():
         for field in calculation.given.model_fields:
             assert field in plain or field.endswith(marks), f"{calculation.name}: {field}"
@@ -98,10 +102,14 @@ def test_the_trades_example_of_a_pinch(client):
     """Common practice, no source: opening 1000, throttle 950, tube 650, filter 550: no more than 550."""
     found = answer(client, "series")
     assert (found["weakest"], found["at_most_cfm"]) == ("filter", 550)
-    assert found["together_cfm"] == pytest.approx(358.5, abs=0.1)
+    assert found["rule_of_thumb_cfm"] == pytest.approx(358.5, abs=0.1)
+    assert found["rule_differs_percent"] == pytest.approx(100 * (358.5 / found["together_cfm"] - 1), abs=0.05)
     assert sum(found["shares_percent"].values()) == pytest.approx(100)
     assert set(found["wanted_cfm"]) == {"filter", "tube"}
-    assert answer(client, "back-solve")["alone_cfm"] == pytest.approx(287.4, abs=0.1)
+    alone = answer(client, "back-solve")
+    assert alone["rule_of_thumb_cfm"] == pytest.approx(287.4, abs=0.1)
+    together = answer(client, "series", flows_cfm={"throttle": 990, "runner": alone["alone_cfm"]})
+    assert together["together_cfm"] == pytest.approx(276, rel=1e-4)
 
 
 def test_calculations_of_the_path_agree_with_their_sources(client):

@@ -1,10 +1,11 @@
 """Candidates over HTTP: conflicts with their reason, gains within bounds, scores under weights that are moved."""
 
 import re
+from datetime import date, timedelta
 
 import pytest
 
-from tests.api.test_path import ENGINE, elements, mounted
+from tests.api.test_path import ENGINE, elements, mounted, throttle_each
 from tests.api.test_shelf import dimension, part, read, said
 from tests.shop import new_id
 
@@ -138,3 +139,75 @@ def test_without_an_engine_conflicts_are_told_and_gains_are_not(shop, shelf):
     rows = by_name(sheet(shop, job, "tube"), shelf)
     assert rows["good"]["gain_low_percent"] is None
     assert rows["good"]["price"] == 180
+
+
+def swept(shop, job, state, figures):
+    """A throttle read at four openings, in a test of its own."""
+    test = new_id()
+    body = {"person_id": shop.person, "job_id": job, "kind": "opening", "setup_id": shop.setup(job),
+            "element_kind": "throttle", "series": [{"label": "as sold", "part_state_id": state}],
+            "places": [25, 50, 75, 100]}  # fmt: skip
+    shop.kept(shop.put(f"/tests/{test}", body))
+    for index, figure in enumerate(figures):
+        point = {"person_id": shop.person, "plan_id": test, "point": index, "typed": str(figure),
+                 "taken_at": "2026-03-02T10:00:00+00:00"}  # fmt: skip
+        shop.kept(shop.put(f"/test-readings/{new_id()}", point))
+
+
+def test_a_throttle_says_what_it_does_hardly_open_beside_one_that_is_known_alike(shop):
+    """By its plate in a plain bore the flow goes with the bore's square; a shaped bore isn't reckoned, a sweep is."""
+    job = shop.job(4, "whole_job", engine=ENGINE, band_low_rpm=4000, band_high_rpm=7000)
+    build = shop.builds(job)[0]["id"]
+    mounted(shop, job, build, "tube", "76 mm", "620")
+    now = mounted(shop, job, build, "throttle", "60 mm", "480")
+    shop.series(job, shop.setup(job), shop.sheet(job)["before_state_id"], [215, 214, 216, 213])
+    plain = on_shelf(shop, "throttle", "Plain", "72 mm", "691", 300)
+    tapered = on_shelf(shop, "throttle", "Tapered", "72 mm", "690", 300, bore_form="tapered")
+    rows = {row["part_id"]: row for row in sheet(shop, job, "throttle")["candidates"]}
+    assert "by its plate in a plain bore. 1.4 times the fitted one." in rows[plain]["low_opening"]
+    told = rows[tapered]["low_opening"]
+    assert told == "At 25 % open: not known. Tapered bore: slower at first; flow it at openings."
+    swept(shop, job, rows[tapered]["state_id"], [61, 240, 480, 690])
+    rows = {row["part_id"]: row for row in sheet(shop, job, "throttle")["candidates"]}
+    assert rows[tapered]["low_opening"] == "At 25 % open: 61 CFM, read. The fitted one isn't known alike."
+    swept(shop, job, rows[plain]["state_id"], [88, 240, 480, 691])
+    rows = {row["part_id"]: row for row in sheet(shop, job, "throttle")["candidates"]}
+    assert rows[plain]["low_opening"] == "At 25 % open: 88 CFM, read. By their plates 1.4 times the fitted one."
+    swept(shop, job, now, [122, 260, 420, 480])
+    rows = {row["part_id"]: row for row in sheet(shop, job, "throttle")["candidates"]}
+    assert rows[tapered]["low_opening"] == "At 25 % open: 61 CFM, read. 0.5 times the fitted one."
+    assert rows[plain]["low_opening"] == "At 25 % open: 88 CFM, read. 0.7 times the fitted one."
+
+
+def test_a_candidate_of_a_run_waits_for_it_and_says_when_it_is_full(shop, job, shelf):
+    run = date.today() + timedelta(days=30)
+    had = {"had": "run", "next_run_on": str(run), "run_places": 3}
+    made_later = on_shelf(shop, "tube", "Run", "74 mm", "590", 150, **had)
+    row = next(one for one in sheet(shop, job, "tube")["candidates"] if one["part_id"] == made_later)
+    assert row["lead_days"] == 30
+    assert f"Next run on {run:%d %b %Y}: 3 of 3 places left." in [one["text"] for one in row["conflicts"]]
+    past = {**had, "next_run_on": str(date.today() - timedelta(days=3))}
+    shop.kept(said(shop, made_later, features=past))
+    row = next(one for one in sheet(shop, job, "tube")["candidates"] if one["part_id"] == made_later)
+    assert row["lead_days"] is None
+    assert any("is past" in one["text"] for one in row["conflicts"])
+
+
+def test_a_throttle_to_each_cylinder_takes_four_unless_one_is_a_set(shop):
+    """Price, mass and work are of all that the place takes; what it takes is no part of what lies in front of it."""
+    job = throttle_each(shop)
+    single = on_shelf(shop, "throttle", "Single", "48 mm", "270", 150)
+    four = on_shelf(shop, "throttle", "Four", "48 mm", "270", 520, set_of=4)
+    found = sheet(shop, job, "throttle")
+    rows = {row["part_id"]: row for row in found["candidates"]}
+    assert (rows[single]["pieces"], rows[single]["price"], rows[single]["mass_kg"]) == (4, 600, 4)
+    assert (rows[four]["pieces"], rows[four]["price"]) == (1, 520)
+    said = " ".join(piece["text"] for sentence in found["margin"] for piece in sentence["pieces"])
+    share = int(
+        re.search(r"throttles fitted now take [\d.]+ kPa at \d+ rpm, (\d+) % of the drop to the ports", said)[1]
+    )
+    assert 20 < share < 60
+
+
+def test_tubes_have_no_opening(shop, job, shelf):
+    assert {row["low_opening"] for row in sheet(shop, job, "tube")["candidates"]} == {""}

@@ -65,6 +65,10 @@ def test_an_unknown_job_is_told(client):
     assert (answer.status_code, answer.json()["code"]) == (404, "not_found")
 
 
+def sheet_of(shop, job):
+    return shop.get(f"/jobs/{job}/steps/port")
+
+
 def test_steps_are_done_once_and_stale_marks_are_noticed(shop, client):
     job, step = shop.job(), new_id()
     body = {"person_id": shop.person, "job_id": job, "rail_step": "port", "title": "80 grit in rounds"}
@@ -72,8 +76,12 @@ def test_steps_are_done_once_and_stale_marks_are_noticed(shop, client):
     done = {"version": made["version"], "person_id": shop.person, "state": "done", "at": "2026-03-02T16:00:00Z",
             "minutes": 45}  # fmt: skip
     assert shop.kept(client.patch(f"/api/steps/{step}", json=done))["minutes"] == 45
-    assert client.patch(f"/api/steps/{step}", json=done).status_code == 409
-    sheet = shop.get(f"/jobs/{job}/steps/port")
+    late = client.patch(f"/api/steps/{step}", json={**done, "minutes": 50, "state": "waiting"})
+    assert late.status_code == 409
+    theirs, yours = late.json()["current"], late.json()["yours"]
+    assert (theirs["state"], theirs["minutes"], yours["state"], yours["minutes"]) == ("done", 45, "waiting", 50)
+    assert theirs["done_by"] == sheet_of(shop, job)["steps"][0]["done_by"]
+    sheet = sheet_of(shop, job)
     assert sheet["minutes"] == 45
     assert any("magnesium" in caution for caution in sheet["cautions"])
     bad = client.patch(f"/api/steps/{step}", json={**done, "version": 2, "minutes": -3})

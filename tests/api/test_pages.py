@@ -63,10 +63,16 @@ def test_writes_are_made_with_ids_from_the_client(client):
     paths = client.get("/api/openapi.json").json()["paths"]
     computing = {"/api/builds/{build_id}/solution", "/api/engine/following"}
     reading = {"/api/dyno/preview", "/api/jobs/{job_id}/flow-table", "/api/pulls/{pull_id}/preview"}
-    reading |= {"/api/shelf/preview"}
+    reading |= {"/api/shelf/preview", "/api/outlines/found", "/api/outlines/drawn"}
     edits = {"/api/jobs/{job_id}/closing", "/api/jobs/{job_id}/reference", "/api/pulls/{pull_id}/card"}  # as seen
+    edits |= {"/api/jobs/{job_id}/away", "/api/parts/{part_id}/away", "/api/wants/{want_id}/state"}
+    edits |= {"/api/parts/{part_id}/map"}
     once = {"/api/pictures", "/api/shelf/import", "/api/pieces/exchange"}  # by content, by name, by what was seen
-    chosen = {"/api/states/{state_id}/counting", "/api/jobs/{job_id}/uses"}  # the last choice stands
+    chosen = {
+        "/api/states/{state_id}/counting",
+        "/api/states/{state_id}/finish",
+        "/api/jobs/{job_id}/uses",
+    }  # the last choice stands
     again = {f"/api/recordings/{{recording_id}}/{act}" for act in ("stop", "drop", "preview")}  # sent twice, it is done
     again |= {"/api/dyno/watched/left", "/api/dyno/watched/{digest}/preview"}
     posts = {path for path, methods in paths.items() if "post" in methods and not path.startswith("/api/calc")}

@@ -292,9 +292,10 @@ def test_runners_alone_follow_from_combinations_and_contradictions_are_told(shop
         shop.kept(shop.flow(job, setup, runner, 1, flow, accepted=["already_read"]))
     found = solution(shop, shop.builds(job)[0]["id"])
     words = " ".join(p["text"] for s in found["margin"] for p in s["pieces"])
-    assert "Runner 1 alone: about 287.4 CFM" in words
-    assert "293.3 CFM" in words
-    assert "differ by 2.1 %" in words
+    assert "Runner 1 alone: about 286.5 CFM" in words
+    assert "Rule of thumb 1/Q²: 287 CFM" in words
+    assert "292.7 CFM" in words
+    assert "differ by 2.2 %" in words
     setup = shop.setup(job, throttle="as_sold")
     shop.kept(shop.flow(job, setup, runner, 1, "2000", accepted=["already_read", "ten_times", "unlike_others"]))
     words = " ".join(p["text"] for s in solution(shop, shop.builds(job)[0]["id"])["margin"] for p in s["pieces"])
@@ -364,3 +365,32 @@ def test_one_measured_runner_lends_its_bore_to_its_sisters_and_says_so(shop):
         lent.append(row["bore_of_runner"])
     assert gains[0] == pytest.approx(gains[1])
     assert lent == [1, None]
+
+
+def throttle_each(shop):
+    """A four with one kind of throttle at every cylinder, everything read; returns its job."""
+    job = shop.job(
+        4, "whole_job", engine=ENGINE, shape="a throttle for each cylinder", band_low_rpm=4000, band_high_rpm=7000
+    )
+    build = shop.builds(job)[0]["id"]
+    mounted(shop, job, build, "filter", "110 mm", "900")
+    state = mounted(shop, job, build, "throttle", "45 mm", "233")
+    for node in [e for e in elements(shop.builds(job)[0]["path"]) if e["kind"] == "throttle"]:
+        body = {"version": shop.builds(job)[0]["version"], "node_id": node["node_id"], "part_state_id": state}
+        shop.kept(shop.client.patch(f"/api/builds/{build}", json=body))
+    shop.series(job, shop.setup(job), shop.sheet(job)["before_state_id"], [228, 226, 229, 225])
+    return job
+
+
+def test_a_throttle_to_each_cylinder_is_read_once_and_the_drop_is_told_up_to_it(shop):
+    """What one body was read to pass counts for each; there is no plenum to tell a drop to, and strokes are felt."""
+    build = shop.builds(throttle_each(shop))[0]["id"]
+    found = solution(shop, build)
+    throttles = next(row for row in found["rows"] if row["kind"] == "throttle")
+    assert (throttles["grade"], throttles["flow"]["text"]) == ("measured", "233.0")
+    assert found["ends_at"] == "the throttles"
+    assert found["peak_to_plenum"]["value"] > found["to_plenum"]["value"]
+    said = " ".join(piece["text"] for sentence in found["margin"] for piece in sentence["pieces"])
+    assert "Pressure drop to the throttles" in said
+    assert "at full flow" in said
+    assert "plenum" not in said

@@ -31,3 +31,16 @@ def test_what_matters_is_the_shops_own_and_the_bench_goes_by_it(shop):
     change = {"version": view["version"], "settings": {**view["settings"], "matters_percent": "0"}}
     refused = shop.client.patch("/api/settings/path", json=change)
     assert (refused.status_code, refused.json()["path"]) == (422, "settings.matters_percent")
+
+
+def test_stages_are_called_as_the_shop_calls_them(shop):
+    view = shop.get("/settings/path")
+    change = {"version": view["version"], "settings": {**view["settings"], "stage_3": "long shape"}}
+    view = shop.kept(shop.client.patch("/api/settings/path", json=change))
+    assert {one["stage"]: one["words"] for one in shop.get("/shop")["stages"]}[3] == "long shape"
+    job = shop.job()
+    shop.cut(job, stage=3)
+    assert shop.get(f"/jobs/{job}/port")["state"] == "stage 3, long shape"
+    nameless = {"version": view["version"], "settings": {**view["settings"], "stage_1": " "}}
+    refused = shop.client.patch("/api/settings/path", json=nameless)
+    assert "Name stage 1" in refused.json()["detail"]

@@ -75,6 +75,14 @@ def test_a_part_known_by_its_makers_bore_only_is_a_rule_of_thumb(shop):
     assert card["flow_grade"] == "rule"
 
 
+def test_what_a_bore_could_pass_stands_beside_what_was_read(shop):
+    """An ideal nozzle of 60 mm passes 620.6 CFM at 28 inH2O: 4.556 mm² a CFM (checked in tests/core)."""
+    identifier, state = part(shop)
+    shop.kept(dimension(shop, state, "throttle", "bore", "60 mm"))
+    shop.kept(read(shop, state, "throttle", "480"))
+    assert "Passes 77 % of the most that 60.0 mm can (621 CFM)." in words(shop.get(f"/parts/{identifier}"))
+
+
 @pytest.mark.parametrize(
     ("changes", "path"),
     [

@@ -1,5 +1,6 @@
 """The real server with the demo shop, and a real browser that asks nobody else."""
 
+import shutil
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from urllib.parse import urlparse
@@ -12,15 +13,25 @@ from elvarn.api.door import cookie_name, pass_of
 
 ROOT = Path(__file__).resolve().parents[2]
 QUIET = ["--disable-gpu", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=30_000)  # a loaded machine may stall for many seconds; what comes sooner is not waited for
 
 
 @pytest.fixture(scope="session")
-def url():
+def demo_folder():
+    """The data of the demo shop as nobody has worked in it yet; its server is stopped."""
+    with TemporaryDirectory(prefix="elvarn-demo-") as name:
+        with running(ROOT, _open(Path(name))):
+            pass
+        yield Path(name)
+
+
+@pytest.fixture(scope="module")
+def url(demo_folder):
+    """Where the demo shop answers. Each file of tests has a shop of its own: what one keeps, no other finds."""
     with TemporaryDirectory(prefix="elvarn-browser-") as name:
-        folder = Path(name)
-        folder.chmod(0o755)
-        with running(ROOT, folder) as address:
+        data = shutil.copytree(demo_folder, Path(name, "data"))
+        _open(Path(name))
+        with running(ROOT, _open(data)) as address:
             yield address
 
 
@@ -59,3 +70,9 @@ def open_page(browser, url):
 @pytest.fixture
 def page(open_page):
     return open_page()
+
+
+def _open(folder):
+    """The database's own user has to enter it."""
+    folder.chmod(0o755)
+    return folder

@@ -23,7 +23,7 @@ def type_and_enter(page, *texts):
 def new_posted_part(page, part, customer="K. Holm", runners="5"):
     """From the board to the bench: three fields."""
     page.keyboard.press("n")
-    expect(page.get_by_label("Part")).to_be_focused()
+    expect(page.get_by_label("Part", exact=True)).to_be_focused()
     page.keyboard.type(part)
     page.keyboard.press("Tab")
     page.keyboard.type(customer)

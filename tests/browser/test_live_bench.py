@@ -81,12 +81,17 @@ def test_before_and_after_by_enter_alone(line, page):
     expect(page.get_by_text("scatter of the samples")).to_be_visible()
 
 
+BOUNCING = """() => {
+  const press = () => new KeyboardEvent('keydown', { key: 'PageDown', bubbles: true, cancelable: true })
+  for (let n = 0; n < 3; n += 1) document.activeElement.dispatchEvent(press())
+}"""  # a pedal's three within a moment, however slow the machine is
+
+
 def test_a_pedal_that_bounces_takes_once_and_a_mis_trigger_goes_by_one_key(line, page):
     ready(page)
     new_posted_part(page, "Pedal manifold")
     put_on(page, line, 1)
-    for _ in range(3):
-        page.keyboard.press("PageDown")
+    page.evaluate(BOUNCING)
     expect(rung(page, 1)).to_contain_text(re.compile(r"\d{3}\.\d"))
     expect(page.get_by_role("heading", name="Runner 2", exact=True)).to_be_visible()
     expect(rung(page, 2)).to_contain_text("no reading")

@@ -44,6 +44,7 @@ def two_more_designs(page):
     page.keyboard.press("Alt+1")
     expect(page.get_by_text("after, stage 1, clean-up")).to_be_visible()
     go(page, "p", "path")
+    expect(page.get_by_role("group", name="Air path, stage 1, clean-up")).to_be_visible()
     page.keyboard.press("c")
     expect(page.get_by_role("group", name="Air path, stage 1, clean-up, copy")).to_be_visible()
 

@@ -111,6 +111,31 @@ def test_weights_reorder_the_candidates_and_hard_ones_stay_last_with_their_reaso
     expect(page.locator(".candidate").filter(has_text="Ribbed hose 80")).to_contain_text("worse")
 
 
+def test_a_set_goes_from_the_path_to_the_order_list_and_back_by_keyboard(path):
+    """Candidates, sets, the next set, on the list, ordered, taken back: no hand leaves the keys."""
+    page = path
+    page.keyboard.press("k")
+    expect(page.get_by_text("priorities", exact=True)).to_be_visible()
+    page.keyboard.press("s")
+    expect(page.get_by_role("heading", name="Sets of parts")).to_be_visible()
+    page.keyboard.press("ArrowDown")
+    chosen = page.locator(".set[aria-current='true']")
+    expect(chosen.locator(".rank")).to_have_text("2")
+    name = chosen.locator(".changed .part").first.inner_text()
+    page.keyboard.press("o")
+    undo = page.locator(".undo")
+    expect(undo).to_contain_text("on the order list")
+    go(page, "w", "orders")
+    row = page.locator("tbody").filter(has_text=name)
+    expect(row).to_be_visible()
+    while not page.locator("tbody.on").filter(has_text=name).count():
+        page.keyboard.press("ArrowDown")
+    page.keyboard.press("o")
+    expect(undo).to_contain_text("marked ordered")
+    page.keyboard.press("Control+z")
+    expect(undo).to_have_count(0)
+
+
 def test_a_bore_typed_in_inches_is_asked_about_in_place(page):
     open_job(page, "Tarnholt 1.2 kit car")
     go(page, "p", "path")
@@ -139,7 +164,7 @@ def test_a_new_part_is_put_on_the_shelf_measured_and_flowed_by_keyboard(page):
     page.keyboard.type("66,5 mm")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Made-up throttle")).to_be_visible()
-    expect(page.locator("table")).to_contain_text("66.5 mm")
+    expect(page.locator(".call-out").filter(has_text="Bore")).to_contain_text("66.5 mm")
     page.get_by_label("Read").focus()
     page.keyboard.type("602")
     page.keyboard.press("Enter")
@@ -163,7 +188,8 @@ def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engi
         page.get_by_role("button", name=re.compile("Add photo")).click()
     chooser.value.set_files({"name": "box.png", "mimeType": "image/png", "buffer": PNG})
     expect(page.locator(".photo img")).to_have_count(1)
-    engine = page.get_by_role("form", name="Engine")
+    page.get_by_role("button", name=re.compile("Bore × stroke")).click()
+    engine = page.get_by_role("form", name="Bore × stroke")
     follows = page.locator("dl[aria-label='Calculated']")
     expect(follows).to_contain_text("1.20 L")
     engine.get_by_label("Bore, mm").fill("80")
@@ -172,6 +198,42 @@ def test_taking_in_lists_what_came_shows_pictures_and_what_follows_from_the_engi
     expect(engine.get_by_role("alert")).to_contain_text("Did you mean 8 cm?")
     engine.get_by_label("Bore, mm").fill("75")
     expect(engine.get_by_role("alert")).to_have_count(0)
+
+
+def test_check_in_asks_one_question_after_another_by_keyboard_alone(page, url):
+    """A flat six in a shop of its own: from a name alone to the board's next step, and back to a line."""
+    person = get(url, "/shop")["people"][0]["id"]
+    body = {"person_id": person, "kind": "whole_job", "part": "Manifold", "title": "Flat six to be asked about",
+            "runner_count": 6, "engine": {"name": "Made-up six", "layout": "flat", "bank_count": 2}}  # fmt: skip
+    put(url, f"/jobs/{uuid4()}", body)
+    page.reload()
+    open_job(page, "Flat six to be asked about")
+    expect(page.get_by_role("heading", name=re.compile("Bore and stroke"))).to_be_visible()
+    expect(page.get_by_label("Bore, mm")).to_be_focused()
+    page.keyboard.type("92")
+    page.keyboard.press("Tab")
+    page.keyboard.type("7 in")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Rev limit, rpm")).to_be_focused()
+    page.keyboard.type("8")
+    expect(page.get_by_role("alert")).to_contain_text("The limit can't be 8.")  # noticed on the way to 8000
+    page.keyboard.type("000")
+    expect(page.get_by_label("Rev limit, rpm")).to_have_value("8000")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name=re.compile("which rpm band counts"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("Bore × stroke"))).to_contain_text("7.09 L")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    page.keyboard.press("k")
+    page.get_by_label("Intake duration").fill("250")
+    page.get_by_label("Lobe separation").fill("110")
+    page.keyboard.press("Enter")
+    cam = page.get_by_role("button", name=re.compile("^K Cam"))
+    expect(cam).to_contain_text("250°")
+    page.get_by_role("button", name=re.compile("Bore × stroke")).click()
+    page.get_by_label("Bore, mm").fill("920 mm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("is outside 30 to 200 mm")
 
 
 def test_a_job_like_an_earlier_one_opens_at_take_in(page, url):
@@ -183,6 +245,7 @@ def test_a_job_like_an_earlier_one_opens_at_take_in(page, url):
     go(page, "t", "checkin")
     page.get_by_role("button", name=re.compile("New job from this one")).click()
     expect(page.get_by_text("copied from Box to be copied")).to_be_visible()
+    page.keyboard.press("o")
     expect(page.get_by_label("Job name")).to_have_value("Box to be copied, again")
 
 

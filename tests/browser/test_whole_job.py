@@ -117,27 +117,37 @@ def test_what_is_said_of_a_pull_is_said_anew(open_page):
 
 
 def new_whole_job(page, title):
-    """Taken in by keyboard alone."""
+    """Taken in by keyboard alone: what kind and what shapes it, then the questions of check-in."""
     page.keyboard.press("n")
-    expect(page.get_by_label("Part")).to_be_focused()
-    for text in ("Cast manifold", "K. Holm", "4"):
-        page.keyboard.type(text)
-        page.keyboard.press("Tab")
-    expect(page.get_by_label("Job type")).to_be_focused()
-    page.keyboard.press("Enter")
-    expect(page.get_by_role("option", name="Full job")).to_be_visible()
+    expect(page.get_by_label("Part", exact=True)).to_be_focused()
+    page.keyboard.press("Shift+Tab")
     page.keyboard.press("ArrowDown")
-    page.keyboard.press("Enter")
-    expect(page.get_by_label("Job type")).to_have_text("Full job")
-    expect(page.get_by_role("option", name="Full job")).to_be_hidden()
-    page.keyboard.press("Tab")
-    expect(page.get_by_label("Job name")).to_be_focused()
-    page.keyboard.type(title)
-    for text in ("Invented four", "", "", "86", "86", "7200", "circuit", "4500", "6800"):
+    expect(page.get_by_label("Full job")).to_be_checked()
+    for text in ("Cast manifold", "K. Holm", "4", "Invented four"):
         page.keyboard.press("Tab")
         page.keyboard.type(text)
     page.keyboard.press("Enter")
-    expect(page.get_by_role("group", name="Air path, stock")).to_be_visible()
+    for question, answers in (
+        ("Bore and stroke?", ("86", "86")),
+        ("Where is the rev limit?", ("7200",)),
+        ("What is it used for, and which rpm band counts?", ("circuit", "4500", "6800")),
+    ):
+        expect(page.get_by_role("heading", name=question)).to_be_visible()
+        for number, text in enumerate(answers):
+            if number:
+                page.keyboard.press("Tab")
+            page.keyboard.type(text)
+        page.keyboard.press("Enter")
+    expect(
+        page.get_by_role("heading", name="What does the part have to fit, and what do the rules allow?")
+    ).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("o")
+    page.keyboard.press("Control+a")
+    page.keyboard.type(title)
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Job name")).to_be_hidden()
+    expect(page.get_by_role("heading", name=title, level=1).first).to_be_visible()
 
 
 def drop_by_key(page, *files):

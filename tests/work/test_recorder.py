@@ -99,7 +99,8 @@ def test_no_sample_is_lost_at_two_hundred_a_second(shop, engine, data_folder, jo
         ended(shop, job)
     times = [sample[0] for sample in samples_of(engine, identifier)]
     spent = times[-1] - times[0]
-    assert len(times) == pytest.approx(200 * spent, rel=0.05)
+    # Where the machine stalls, the model's clock stands, and more samples fall into a second of it: none is lost.
+    assert len(times) > 0.95 * 200 * spent
 
 
 def test_a_pull_left_for_long_is_over_and_the_dyno_is_not_started(shop, engine, data_folder, job, monkeypatch):

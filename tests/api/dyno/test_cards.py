@@ -22,6 +22,9 @@ class TestCards:
         assert after["row_count"] == len(RPM)
         stale = shop.card(pull, label="c")
         assert (stale.status_code, stale.json()["code"]) == (409, "stale")
+        theirs, yours = stale.json()["current"], stale.json()["yours"]
+        assert (theirs["label"], yours["label"], theirs["version"], yours["version"]) == ("b", "c", 2, 1)
+        assert theirs["design"] != yours["design"]  # named, so that one sees which
 
     @pytest.mark.parametrize(
         ("change", "path"),

@@ -132,3 +132,16 @@ def test_the_same_log_twice_is_asked_about_and_a_struck_one_is_gone(shop, job):
                                                   "struck_at": "2026-03-02T10:00:00Z"}))  # fmt: skip
     shop.kept(kept(shop, job[0], job[1], log(4.0))[1])
     assert [one["struck"] is None for one in shop.get(f"/jobs/{job[0]}/dyno/beside")["logs"]] == [False, True]
+
+
+@pytest.mark.parametrize(("with_other", "told"), [(3.9, True), (3.0, False)])
+def test_a_throttle_that_changed_no_drop_is_not_the_restriction(shop, with_other, told):
+    """Two throttles on one path, both logged: the path says that it did not change, and looks elsewhere."""
+    job = shop.job(4, "whole_job", engine=ENGINE, band_low_rpm=4500, band_high_rpm=6800)
+    stock = shop.builds(job)[0]["id"]
+    other = shop.varied(job, stock, "throttle", shop.part("throttle", "wide"), "wide throttle")
+    shop.kept(kept(shop, job, stock, log(4.0))[1])
+    shop.kept(kept(shop, job, other, log(with_other))[1])
+    words = " ".join(p["text"] for s in solution(shop, other, rpm=6500)["margin"] for p in s["pieces"])
+    assert ("Another throttle changed nothing" in words) == told
+    assert ("The restriction is elsewhere." in words) == told

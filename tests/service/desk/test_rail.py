@@ -1,5 +1,6 @@
 """Where a job stands: the sum of its steps."""
 
+from collections import namedtuple
 from dataclasses import dataclass, replace
 from types import SimpleNamespace
 
@@ -9,6 +10,8 @@ from elvarn.core.rail import KINDS, Step
 from elvarn.service.desk.rail import rail_of
 
 WHOLE, POSTED = (next(kind.rail for kind in KINDS if kind.code == code) for code in ("whole_job", "port_by_post"))
+Engine = namedtuple("Engine", "bore_mm stroke_mm limit_rpm boosted boost_kpa", defaults=(False, None))
+KNOWN = Engine(82.0, 90.0, 7000)
 FIVE = (1, 2, 3, 4, 5)
 STOCK, STAGE_2 = SimpleNamespace(is_stock=True), SimpleNamespace(is_stock=False)
 BEFORE = SimpleNamespace(stage=None)
@@ -28,18 +31,33 @@ class Told:
     other_pulls: int = 0
     fit: tuple[str, ...] = ()
     closed: bool = False
+    engine: tuple | None = KNOWN
+    band_high_rpm: int | None = 7000
+    latest_build: object = None
+    measured_nodes: tuple = ()
     stock_build = STOCK
-    latest_build = None
     before_state = BEFORE
     builds = (STOCK, STAGE_2)
 
     @property
     def job(self):
-        return SimpleNamespace(kind=SimpleNamespace(rail=list(self.rail)), closed_at="now" if self.closed else None)
+        kind, closed_at = SimpleNamespace(rail=list(self.rail)), "now" if self.closed else None
+        return SimpleNamespace(kind=kind, closed_at=closed_at, engine=self.engine, band_high_rpm=self.band_high_rpm)
+
+    @property
+    def flows(self):
+        return (*self.before, *self.after)
+
+    @property
+    def pulls(self):
+        return range(self.stock_pulls + self.other_pulls)
+
+    def measured(self, node):
+        return node in self.measured_nodes
 
     @property
     def after_state(self):
-        return SimpleNamespace(stage=self.stage) if self.cut else None
+        return SimpleNamespace(stage=self.stage, in_work=False) if self.cut else None
 
     @property
     def tasks(self):
@@ -106,4 +124,37 @@ def test_a_reference_runner_alone_is_read():
 
 def test_a_closed_job_says_so():
     found = stands(POSTED, before=FIVE, after=FIVE, cut=True, closed=True)
-    assert (found.next, found.steps[-1].status) == ("Handed over", "done")
+    assert (found.next, found.steps[-1].status) == ("Handed over", "handed over")
+
+
+def node(kind, label):
+    return SimpleNamespace(element_kind=kind, label=label)
+
+
+FILTER, TUBE, RUNNER = node("filter", "Filter"), node("tube", "Tube"), node("runner", "Runner 1")
+PATH = SimpleNamespace(nodes=(FILTER, TUBE, RUNNER), is_stock=True)
+
+
+def test_a_job_stands_at_check_in_until_what_decides_is_answered_or_work_was_begun():
+    found = stands(WHOLE, engine=None, band_high_rpm=None)
+    assert (found.here, found.next) == ("checkin", "Answer at check-in: bore and stroke, rev limit and rpm band")
+    assert found.steps[0].status == "0 of 3"
+    assert stands(WHOLE, engine=Engine(82.0, 90.0, 7000, boosted=True)).next == "Answer at check-in: boost"
+    assert stands(WHOLE, band_high_rpm=None, before=(1,)).here == "dyno"
+    assert stands(WHOLE, band_high_rpm=None, before=(1,)).steps[0].status == "2 of 3"
+
+
+def test_a_posted_part_is_asked_for_no_engine_and_says_nothing_is_done():
+    found = stands(POSTED, engine=None, band_high_rpm=None)
+    assert found.here == "bench"
+    assert "done" not in [step.status for step in found.steps]
+
+
+def test_the_path_is_measured_after_the_stock_pull_unless_the_bench_was_begun():
+    told = {"stock_pulls": 1, "latest_build": PATH}
+    found = stands(WHOLE, **told)
+    assert (found.here, found.next) == ("path", "Measure the path, from the filter on")
+    assert stands(WHOLE, **told, measured_nodes=(TUBE,)).here == "bench"
+    assert stands(WHOLE, **told, before=(1,)).here == "bench"
+    assert found.steps[1].status == "0 of 3"
+    assert stands(WHOLE, **told, measured_nodes=(FILTER, TUBE, RUNNER)).steps[1].status == "measured"

@@ -3,14 +3,8 @@
 import pytest
 
 from elvarn.service.record.features import (
-    BendSpec,
-    Brakes,
     Claim,
-    HomeSpec,
-    JointSpec,
     PartFeatures,
-    PlugSpec,
-    SectionSpec,
     SurroundingsSpec,
     core_bends,
     core_features,
@@ -19,6 +13,7 @@ from elvarn.service.record.features import (
     kept,
     read,
 )
+from elvarn.service.record.specs import BendSpec, Brakes, HomeSpec, JointSpec, PlugSpec, SectionSpec
 from elvarn.store.models import Engine
 
 FULL = PartFeatures(
