@@ -9,7 +9,7 @@ import pytest
 
 from dev.asking import get
 from dev.trial import TrialServer, running
-from elvarn.host.cluster import ClusterError, find_binaries, free_port
+from elvarn.host.cluster import ClusterError, find_binaries
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -51,12 +51,12 @@ def test_a_second_server_on_the_folder_is_refused(folder):
         TrialServer(ROOT, folder, "--empty").start()
 
 
-def test_a_taken_port_is_named(folder, monkeypatch):
+def test_a_taken_port_is_named(folder):
     with socket.socket() as taken:
-        taken.bind(("127.0.0.1", free_port()))
-        monkeypatch.setattr("dev.trial.free_port", lambda: taken.getsockname()[1])
-        with pytest.raises(RuntimeError, match=rf"Port {taken.getsockname()[1]} is taken"):
-            TrialServer(ROOT, folder, "--empty").start()
+        taken.bind(("127.0.0.1", 0))
+        port = str(taken.getsockname()[1])
+        with pytest.raises(RuntimeError, match=rf"Port {port} is taken"):
+            TrialServer(ROOT, folder, "--empty", "--port", port).start()
 
 
 def test_the_database_asks_for_its_password_and_listens_on_loopback_only(folder):

@@ -1,7 +1,7 @@
 """One Elvarn a data folder: two servers on one would fight over the database."""
 
 import fcntl
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -11,8 +11,8 @@ class TakenError(RuntimeError):
 
 
 @contextmanager
-def alone(data: Path, where: str) -> Iterator[None]:
-    """Hold the data folder for as long as this lasts, and say in it where. Raises TakenError."""
+def alone(data: Path) -> Iterator[Callable[[str], None]]:
+    """Hold the data folder for as long as this lasts; what comes back says in it where. Raises TakenError."""
     with (data / "lock").open("a+") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -22,7 +22,10 @@ def alone(data: Path, where: str) -> Iterator[None]:
             raise TakenError(
                 f"Elvarn already runs on {data}, at {at}. Stop it first, or choose another --data."
             ) from None
-        lock.truncate(0)
-        lock.write(where)
-        lock.flush()
-        yield
+
+        def say(where: str) -> None:
+            lock.truncate(0)
+            lock.write(where)
+            lock.flush()
+
+        yield say

@@ -191,7 +191,8 @@ def _postgres(cluster: Cluster, program: str, *arguments: str) -> None:
 def _running(cluster: Cluster) -> Iterator[Cluster]:
     """The cluster with its server: Elvarn's own where it runs, or one that is started for this."""
     try:
-        with alone(cluster.data, "a copy being made or read back"):
+        with alone(cluster.data) as say_where:
+            say_where("a copy being made or read back")
             close_to_others(cluster.data)
             cluster.start()
             try:

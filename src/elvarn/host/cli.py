@@ -23,7 +23,7 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(metavar="COMMAND", required=True)
 
     start = commands.add_parser("start", help="set up what is missing, start Elvarn and print its address")
-    start.add_argument("--port", type=int, default=PORT, help=f"port on 127.0.0.1 (default {PORT})")
+    start.add_argument("--port", type=int, default=PORT, help=f"port on 127.0.0.1 (default {PORT}; 0: any free)")
     start.add_argument("--data", type=Path, help="data folder (default: data/ beside this command)")
     start.add_argument("--empty", action="store_true", help="start without the demo shop")
     start.add_argument("--workers", type=_count, default=1, help="processes that serve (default 1)")

@@ -7,6 +7,7 @@ import socket
 import subprocess
 import tempfile
 import time
+from contextlib import suppress
 from pathlib import Path
 
 from elvarn.host.postmaster import forget_the_dead, heal_a_copy, hurry_on, port_of, postmaster, release_of
@@ -16,6 +17,7 @@ DATABASE = "elvarn"
 SERVER_USER = "postgres"  # of Debian's package: root lends it the folder, for no database runs as root
 START_SECONDS = 60.0
 LINGERING_SECONDS = 8.0  # a killed server's children may hold on to its memory for so long
+OF_SERVERS = range(20_000, 32_768)  # the system gives outgoing connections those above
 LONGEST_LOG = 10_000_000  # bytes; what is older is set aside once
 RELEASES = Path("/usr/lib/postgresql")
 
@@ -216,6 +218,9 @@ def find_binaries(release: str = "") -> Path:
 
 
 def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+    """A port that is free, and none that an outgoing connection could be given before it is used."""
+    while True:
+        port = secrets.choice(OF_SERVERS)
+        with socket.socket() as probe, suppress(OSError):
+            probe.bind(("127.0.0.1", port))
+            return port

@@ -46,14 +46,16 @@ def start(
         if os.geteuid() == 0 and not as_root:
             step_down(root, data)
         close_to_others(data)
-        with alone(data, f"http://127.0.0.1:{port}"), _listening(port) as listener:
+        with alone(data) as say_where, _listening(port) as listener:
+            address = f"http://127.0.0.1:{listener.getsockname()[1]}"
+            say_where(address)
             cluster = Cluster(data)
             with _said("database"):
                 cluster.start()
             try:
                 _prepare(cluster, data, empty=empty)
                 with watched(cluster), daily(cluster):
-                    _serve(listener, address_with_key(f"http://127.0.0.1:{port}", key_of(data)), workers)
+                    _serve(listener, address_with_key(address, key_of(data)), workers)
             finally:
                 cluster.stop()
                 print("Elvarn has stopped.", flush=True)
@@ -146,7 +148,8 @@ def _listening(port: int) -> Iterator[socket.socket]:
     listener = socket.socket(
         socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP
     )  # named, or delays are not turned off
-    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    if port:  # one that the system chooses is nobody else's; one that is named may be that of a server just ended
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listener.bind(("127.0.0.1", port))
     except OSError:
