@@ -9,7 +9,18 @@ from typing import Any, Literal
 from elvarn.core import constants
 
 Quantity = Literal[
-    "flow", "pressure", "depression", "length", "area", "volume", "power", "torque", "temperature", "humidity", "speed"
+    "flow",
+    "pressure",
+    "depression",
+    "length",
+    "area",
+    "volume",
+    "power",
+    "torque",
+    "temperature",
+    "humidity",
+    "speed",
+    "angle",
 ]
 Preset = Literal["trade", "metric"]
 
@@ -90,16 +101,17 @@ SPELLINGS: dict[Quantity, dict[str, tuple[str, ...]]] = {
     "temperature": {"°C": ("°c", "c", "degc", "deg c"), "°F": ("°f", "f", "degf", "deg f"), "K": ("k",)},
     "humidity": {"%": ("%", "% rh", "%rh", "percent")},
     "speed": {"rpm": ("rpm", "1/min", "min-1", "u/min", "rev/min", "r/min")},
+    "angle": {"°": ("°", "deg", "degree", "degrees")},
 }  # fmt: skip
 
 PRESETS: dict[Preset, dict[Quantity, str]] = {
     "trade": {
         "flow": "cfm", "depression": "inH2O", "pressure": "kPa", "length": "mm", "area": "mm2", "volume": "L",
-        "power": "hp", "torque": "lbf·ft", "temperature": "°C", "humidity": "%", "speed": "rpm",
+        "power": "hp", "torque": "lbf·ft", "temperature": "°C", "humidity": "%", "speed": "rpm", "angle": "°",
     },
     "metric": {
         "flow": "m3/h", "depression": "kPa", "pressure": "kPa", "length": "mm", "area": "mm2", "volume": "L",
-        "power": "kW", "torque": "N·m", "temperature": "°C", "humidity": "%", "speed": "rpm",
+        "power": "kW", "torque": "N·m", "temperature": "°C", "humidity": "%", "speed": "rpm", "angle": "°",
     },
 }  # fmt: skip
 
@@ -108,18 +120,18 @@ PINT_NAMES = {
     "Pa": "Pa", "mbar": "mbar", "mmH2O": "mmH2O", "inHg": "inHg", "mmHg": "mmHg", "psi": "psi", "bar": "bar",
     "mm": "mm", "in": "inch", "cm": "cm", "m": "m", "mm2": "mm**2", "cm2": "cm**2", "in2": "inch**2", "L": "L",
     "cc": "cm**3", "in3": "inch**3", "hp": "hp", "kW": "kW", "PS": "PS",
-    "W": "W", "lbf·ft": "lbf*ft", "N·m": "N*m", "kgf·m": "kgf*m", "°C": "degC", "°F": "degF", "K": "K",
+    "W": "W", "lbf·ft": "lbf*ft", "N·m": "N*m", "kgf·m": "kgf*m", "°C": "degC", "°F": "degF", "K": "K", "°": "degree",
 }  # fmt: skip
 
 SI_NAMES: dict[Quantity, str] = {
     "flow": "m**3/s", "depression": "Pa", "pressure": "Pa", "length": "m", "area": "m**2", "volume": "m**3",
-    "power": "W", "torque": "N*m", "temperature": "K",
+    "power": "W", "torque": "N*m", "temperature": "K", "angle": "radian",
 }  # fmt: skip
 
 # The most that is taken for a figure, in SI: beyond it something else was typed; common practice, no source.
 MOST: dict[Quantity, float] = {
     "flow": 10, "depression": 100_000, "pressure": 1_000_000, "length": 20, "area": 1, "volume": 1, "power": 10_000_000,
-    "torque": 100_000, "temperature": 2_000, "humidity": 1_000, "speed": 100_000,
+    "torque": 100_000, "temperature": 2_000, "humidity": 1_000, "speed": 100_000, "angle": 6.3,
 }  # fmt: skip
 SHOWN_LETTERS = 40
 
@@ -130,7 +142,7 @@ LABELS = {"lbf·ft": "lb·ft", "cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "
 # Decimals by unit: a flow bench gives three to four digits, a dyno one decimal.
 DECIMALS = {"cfm": 1, "m3/h": 1, "l/s": 1, "inH2O": 1, "kPa": 2, "mbar": 1, "mm": 1, "in": 3, "mm2": 0, "cm2": 2,
             "in2": 3, "L": 2, "hp": 1, "kW": 1, "PS": 1, "lbf·ft": 1, "N·m": 1, "kgf·m": 2, "°C": 1, "°F": 1,
-            "%": 0, "rpm": 0}  # fmt: skip
+            "%": 0, "rpm": 0, "°": 1}  # fmt: skip
 
 _NUMBER = re.compile(
     r"^[+-]?(\d+ \d+/\d+|\d+/\d+|\d{1,3}([ ']\d{3})+([.,]\d+)?|\d[\d.,]*|[.,]\d+)([eE][+-]?\d+)?(?![\d.,])"

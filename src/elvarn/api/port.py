@@ -7,7 +7,7 @@ from fastapi import APIRouter, Response
 from elvarn.api.answers import Asked, Kept
 from elvarn.api.depends import Sessions, Units
 from elvarn.api.strict import StrictRoute
-from elvarn.service.port import cut, passes, plans, sections, sheet, shop_recipes
+from elvarn.service.port import barrel_sheet, cut, passes, plans, sections, sheet, shop_recipes
 
 router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["port"])
 
@@ -15,6 +15,12 @@ router = APIRouter(route_class=StrictRoute, prefix="/api", tags=["port"])
 @router.get("/jobs/{job_id}/port", response_model=sheet.PortSheet)
 def port_sheet(job_id: UUID, asked: Asked, units: Units = "trade") -> Response:
     return asked.of_job(job_id, lambda session: sheet.port_sheet(session, job_id, units))
+
+
+@router.get("/jobs/{job_id}/barrels", response_model=barrel_sheet.BarrelSheet)
+def barrels(job_id: UUID, asked: Asked, part: UUID | None = None, units: Units = "trade") -> Response:
+    """Throttles and adapters of the job, and the one that is asked for: its bores and what holds the air back."""
+    return asked.of_job(job_id, lambda session: barrel_sheet.barrel_sheet(session, job_id, part, units))
 
 
 @router.put("/states/{state_id}")

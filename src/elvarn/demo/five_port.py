@@ -1,10 +1,12 @@
 """Sections and walls of the hill-climb manifold, as received and after stage 2: runner 3 still has its core shift."""
 
 from collections.abc import Mapping, Sequence
+from typing import Any
 from uuid import UUID
 
 from elvarn.core.port.target import AreaLaw
 from elvarn.demo import shop as demo
+from elvarn.service.job import dimensions
 from elvarn.service.port import plans, sections
 
 PLACES = ("0", "45", "90", "135", "180", "225", "310")
@@ -23,6 +25,12 @@ AFTER_WALLS = {
     "225": {12: "3.9", 3: "4.7", 6: "6.0", 9: "4.7"},
 }
 EVEN_WALLS = {12: "4.1", 6: "4.4"}
+THROTTLE_BORES = {"0": ("65.40", "65.42"), "20": ("65.02", "65.04"), "38": ("65.00", "65.12"),
+                  "58": ("64.88", "64.90"), "80": ("64.70", "64.72")}  # fmt: skip
+THROTTLE_SIZES = {
+    "shaft": "9.0 mm", "plate": "2.2 mm", "plate_at": "38 mm", "wide_open_angle": "86", "closed_angle": "8",
+    "entry_radius": "1.5 mm", "land_out": "3.4 mm", "groove_width": "3.2 mm", "groove_depth": "2.4 mm",
+}  # fmt: skip
 
 
 def measured_before(sessions: demo.Sessions, shop: demo.DemoShop, job: UUID, state: UUID) -> None:
@@ -39,6 +47,22 @@ def measured_after(sessions: demo.Sessions, shop: demo.DemoShop, job: UUID, stat
         _walls(sessions, shop, job, state, 3, place, walls, "2026-11-03")
         for runner in OFF:
             _walls(sessions, shop, job, state, runner, place, EVEN_WALLS, "2026-11-03")
+
+
+def throttle_gauged(sessions: demo.Sessions, shop: demo.DemoShop, job: UUID, state: UUID) -> None:
+    """The bore of the throttle along its depth, up and down and side to side, its blade and its seal's groove."""
+
+    def keep(quantity: str, typed: str, name: str, **at: Any) -> None:
+        taken = demo.at("2026-10-13", "15:00")
+        new = dimensions.NewDimension(shop.imre, job, state, "throttle", quantity, typed, taken, **at)
+        with sessions.begin() as session:
+            dimensions.add_dimension(session, demo.named(job, "throttle", name), new)
+
+    for place, figures in THROTTLE_BORES.items():
+        for hour, figure in zip((12, 3), figures, strict=True):
+            keep("across", f"{figure} mm", f"{place} {hour}", place=f"{place} mm", hour=hour, barrel=1)
+    for quantity, typed in THROTTLE_SIZES.items():
+        keep(quantity, typed, quantity)
 
 
 def planned(sessions: demo.Sessions, shop: demo.DemoShop, job: UUID, part: UUID) -> None:

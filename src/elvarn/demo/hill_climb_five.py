@@ -62,6 +62,7 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
     setup = _bench_before(sessions, shop, generator, states)
     _pull(sessions, files, shop, build, STOCK, STOCK_DAY, "2026-10-14", 41)
     five_port.measured_before(sessions, shop, JOB, states["manifold"])
+    five_port.throttle_gauged(sessions, shop, JOB, states["throttle"])
     cut = _cut(sessions, shop)
     five_port.measured_after(sessions, shop, JOB, cut)
     five_port.planned(sessions, shop, JOB, MANIFOLD)

@@ -2497,6 +2497,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/barrels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Barrels
+         * @description Throttles and adapters of the job, and the one that is asked for: its bores and what holds the air back.
+         */
+        get: operations["barrels_api_jobs__job_id__barrels_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/states/{state_id}": {
         parameters: {
             query?: never;
@@ -3259,6 +3279,52 @@ export interface components {
             after: components["schemas"]["Shown"] | null;
             gain: components["schemas"]["GainView"] | null;
         };
+        /**
+         * BarrelSheet
+         * @description Throttles and adapters of a job, and the one that is looked at; `part_id` is None where there is none.
+         */
+        BarrelSheet: {
+            /** Parts */
+            parts: components["schemas"]["BoredPart"][];
+            /** Part Id */
+            part_id: string | null;
+            /** Has Plate */
+            has_plate: boolean;
+            /** Hours */
+            hours: number[];
+            /** Leading */
+            leading: number;
+            /** Barrels */
+            barrels: components["schemas"]["BarrelView"][];
+            /** Details */
+            details: components["schemas"]["DetailView"][];
+            /** Open Percent */
+            open_percent: number | null;
+            flow: components["schemas"]["Shown"] | null;
+            /** Measured */
+            measured: boolean;
+            /** Changes */
+            changes: components["schemas"]["ChangeView"][];
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * BarrelView
+         * @description A barrel with its depths; `narrowest` is the index of its narrowest, `seat_mm` from where to where its blade
+         *     seals.
+         */
+        BarrelView: {
+            /** Number */
+            number: number;
+            /** Depths */
+            depths: components["schemas"]["DepthView"][];
+            /** Narrowest */
+            narrowest: number;
+            /** Seat Mm */
+            seat_mm: number[];
+        };
         /** BellmouthLossIn */
         BellmouthLossIn: {
             /** Radius Mm */
@@ -3482,6 +3548,30 @@ export interface components {
          * @enum {string}
          */
         BoreForm: "plain" | "tapered" | "lobed";
+        /**
+         * BoredPart
+         * @description A throttle or adapter that can be chosen, at its latest state.
+         */
+        BoredPart: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * State Id
+             * Format: uuid
+             */
+            state_id: string;
+            /** State */
+            state: string;
+            /** In Work */
+            in_work: boolean;
+        };
         /** BottleIn */
         BottleIn: {
             /**
@@ -4047,6 +4137,30 @@ export interface components {
             several: boolean;
         };
         /**
+         * ChangeView
+         * @description What can be done, from which size to which, what it gains and what ends it.
+         */
+        ChangeView: {
+            /** Change */
+            change: string;
+            /** Title */
+            title: string;
+            /** Was */
+            was: string;
+            /** Becomes */
+            becomes: string;
+            /** Percent */
+            percent: string;
+            /** Gain */
+            gain: string;
+            /** Half */
+            half: string;
+            /** Share */
+            share: number;
+            /** Ends */
+            ends: string;
+        };
+        /**
          * CheckView
          * @description A check as it is listed; of a plate, whether it counts for what was read last.
          */
@@ -4565,6 +4679,25 @@ export interface components {
             findings: string[];
         };
         /**
+         * DepthView
+         * @description A depth of a barrel [mm from the entry face]: its mean bore at first and now, how far it is out of round, what it
+         *     should have at least, and whether the blade seals there.
+         */
+        DepthView: {
+            /** Place Mm */
+            place_mm: number;
+            before: components["schemas"]["Shown"];
+            bore: components["schemas"]["Shown"];
+            /** Bore Mm */
+            bore_mm: number;
+            out_of_round: components["schemas"]["Shown"] | null;
+            wanted: components["schemas"]["Shown"] | null;
+            /** Seals */
+            seals: boolean;
+            /** Gauges */
+            gauges: components["schemas"]["elvarn__service__port__barrel_sheet__GaugeView"][];
+        };
+        /**
          * DesignRow
          * @description A design on paper: power over the band, what it gained on stock, and its peak.
          */
@@ -4619,6 +4752,30 @@ export interface components {
             curves: components["schemas"]["CurveView"][];
             /** Differences */
             differences: components["schemas"]["DifferenceView"][];
+        };
+        /**
+         * DetailView
+         * @description One size of the part as it counts: empty where nobody measured it.
+         */
+        DetailView: {
+            /** Quantity */
+            quantity: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
+            /** Value */
+            value: number | null;
+            /** Typed */
+            typed: string;
+            /** Id */
+            id: string | null;
+            /** Old */
+            old: boolean;
+            /** Marks */
+            marks: string[];
         };
         /** DewPointIn */
         DewPointIn: {
@@ -5278,24 +5435,6 @@ export interface components {
             real: boolean;
             /** Words */
             words: string;
-        };
-        /**
-         * GaugeView
-         * @description A channel now, and its limit; `near` from 95 % of it on.
-         */
-        GaugeView: {
-            /** Name */
-            name: string;
-            /** Label */
-            label: string;
-            /** Text */
-            text: string;
-            /** Limit */
-            limit: string;
-            /** Near */
-            near: boolean;
-            /** Broken */
-            broken: boolean;
         };
         /**
          * Grade
@@ -6021,7 +6160,7 @@ export interface components {
             /** Standard */
             standard: string;
             /** Gauges */
-            gauges: components["schemas"]["GaugeView"][];
+            gauges: components["schemas"]["elvarn__service__dyno__live__GaugeView"][];
             /** Points */
             points: number[][];
         };
@@ -6464,7 +6603,8 @@ export interface components {
         };
         /**
          * NewDimension
-         * @description A measured dimension, as typed ("70 mm", "2 3/4 in", "3.1 L"). `accepted` are doubts under which it is kept.
+         * @description A measured dimension, as typed ("70 mm", "2 3/4 in", "3.1 L"). What was gauged across a bore says of which
+         *     barrel, how far from its entry face, at which hour of the clock. `accepted` are doubts under which it is kept.
          */
         NewDimension: {
             /**
@@ -6494,6 +6634,12 @@ export interface components {
             cylinder?: number | null;
             /** Accepted */
             accepted?: string[];
+            /** Barrel */
+            barrel?: number | null;
+            /** Place */
+            place?: string | null;
+            /** Hour */
+            hour?: number | string | null;
         };
         /**
          * NewDyno
@@ -11460,6 +11606,44 @@ export interface components {
             real: boolean;
             /** Unlike */
             unlike: string;
+        };
+        /**
+         * GaugeView
+         * @description A channel now, and its limit; `near` from 95 % of it on.
+         */
+        elvarn__service__dyno__live__GaugeView: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+            /** Limit */
+            limit: string;
+            /** Near */
+            near: boolean;
+            /** Broken */
+            broken: boolean;
+        };
+        /**
+         * GaugeView
+         * @description A diameter as it was gauged at an hour of the clock; `old` where it is of a state before this one.
+         */
+        elvarn__service__port__barrel_sheet__GaugeView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hour */
+            hour: number;
+            mm: components["schemas"]["Shown"];
+            /** Typed */
+            typed: string;
+            /** Old */
+            old: boolean;
+            /** Marks */
+            marks: string[];
         };
     };
     responses: never;
@@ -16594,6 +16778,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PortSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    barrels_api_jobs__job_id__barrels_get: {
+        parameters: {
+            query?: {
+                part?: string | null;
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BarrelSheet"];
                 };
             };
             /** @description Not kept, or a question */

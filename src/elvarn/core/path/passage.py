@@ -8,7 +8,7 @@ from elvarn.core.gas.discharge import effective_area, round_area
 from elvarn.core.path import losses
 from elvarn.core.path.coverage import CROWDED, MITRE_BELOW, crowded, findings_of_tube, straight_length
 from elvarn.core.path.losses import Loss
-from elvarn.core.path.throttle import USUAL_SHAFT, WIDE_OPEN_COEFFICIENT, wide_open_fraction
+from elvarn.core.path.throttle import CLOSED_ANGLE_DEG, WIDE_OPEN_COEFFICIENT, left_open
 
 USUAL_REYNOLDS_NUMBER = 1e5  # of intake tubes at the reference depression
 
@@ -41,7 +41,8 @@ class Bend:
 
 @dataclass(frozen=True)
 class Geometry:
-    """What was measured of an element, in m: all of it optional but the bore at its entry."""
+    """What was measured of an element, in m: all of it optional but the bore at its entry. A throttle's plate stands at
+    an angle [°] from the plane normal to the axis when it is wide open."""
 
     bore_in: float
     bore_out: float | None = None
@@ -52,6 +53,9 @@ class Geometry:
     ribbed: bool = False
     cast: bool = False
     screen_open_fraction: float | None = None
+    plate: float | None = None
+    wide_open_deg: float = 90.0
+    closed_deg: float = CLOSED_ANGLE_DEG
 
 
 def measured(
@@ -84,7 +88,7 @@ def estimated(kind: str, geometry: Geometry) -> Passage:
     if kind in ("filter", "cooler"):
         return Passage(None, None, smallest, Grade.ESTIMATED, geometry.bore_in, out)
     if kind == "throttle":
-        open_area = smallest * _wide_open(min(geometry.bore_in, out), geometry.shaft)
+        open_area = smallest * _wide_open(min(geometry.bore_in, out), geometry)
         low, usual, high = (open_area * c for c in WIDE_OPEN_COEFFICIENT)
         return Passage(usual, low, high, Grade.ESTIMATED, geometry.bore_in, out)
     loss = loss_alone(geometry)
@@ -196,5 +200,5 @@ def _roughness(geometry: Geometry) -> float:
     return (losses.CAST_ROUGHNESS if geometry.cast else losses.SMOOTH_ROUGHNESS) / bore
 
 
-def _wide_open(bore: float, shaft: float | None) -> float:
-    return wide_open_fraction(bore, shaft if shaft is not None else USUAL_SHAFT * bore)
+def _wide_open(bore: float, geometry: Geometry) -> float:
+    return left_open(bore, geometry.shaft, geometry.plate, geometry.wide_open_deg, geometry.closed_deg)

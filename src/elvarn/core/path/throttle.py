@@ -48,6 +48,26 @@ def wide_open_fraction(bore: float, thickness: float) -> float:
     return 1 - 2 / pi * (a * sqrt(1 - a**2) + asin(a))
 
 
+def left_open(
+    bore: float, shaft: float | None, plate: float | None, wide_open_deg: float, closed_angle_deg: float
+) -> float:
+    """What a throttle leaves open of its bore at its stop, which may lie short of wide open.
+
+    Arguments: bore [m]; shaft [m] and plate [m]: how thick they are, None where nobody measured it; wide_open_deg [°]
+    and closed_angle_deg [°] from the plane normal to the axis; wide open it may stand beyond 90°.
+    Returns: fraction [-]; the usual shaft where neither was measured.
+    Raises: OutOfRange for a thickness as wide as the bore or angles outside 0 to 90°.
+    Source: as `open_fraction` and `wide_open_fraction`, the smaller of the two.
+    """
+    known = [one for one in (shaft, plate) if one is not None]
+    thick = max(known) if known else USUAL_SHAFT * bore
+    most = wide_open_fraction(bore, thick)
+    angle = PLATE_ANGLE.high - abs(PLATE_ANGLE.high - wide_open_deg)
+    if angle == PLATE_ANGLE.high:
+        return most
+    return min(most, open_fraction(bore, shaft if shaft is not None else thick, angle, closed_angle_deg))
+
+
 def part_open_fraction(bore: float, shaft: float, opening: float, closed_angle_deg: float) -> float:
     """Open area at a part of the throttle's travel over that wide open, for a thin plate in a plain round bore.
 

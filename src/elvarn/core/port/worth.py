@@ -50,8 +50,8 @@ def runner_loss(places: Sequence[float], areas: Sequence[float], entry: float = 
     """
     if len(places) < 2:
         raise NotEnoughData("sections", "One section makes no runner.", "Measure at two stations or more.")
-    stretches = sum(_stretches(places, areas))
-    return losses.rounded_entry(entry).value / areas[0] ** 2 + stretches + losses.EXIT.value / areas[-1] ** 2
+    along = sum(stretches(places, areas))
+    return losses.rounded_entry(entry).value / areas[0] ** 2 + along + losses.EXIT.value / areas[-1] ** 2
 
 
 def worth(places: Sequence[float], now: Sequence[float], then: Sequence[float], entry: float = BELL) -> Worth:
@@ -65,7 +65,7 @@ def worth(places: Sequence[float], now: Sequence[float], then: Sequence[float], 
     """
     before, after = runner_loss(places, now, entry), runner_loss(places, then, entry)
     gain = sqrt(before / after) - 1
-    around = _stretches(places, then)
+    around = stretches(places, then)
     costs = [_cost_of_leaving(n, places, now, then, around, entry) / after for n in range(len(places))]
     total = sum(costs)
     return Worth(gain, tuple(gain * cost / total if total else 0.0 for cost in costs))
@@ -102,7 +102,7 @@ def _cost_of_leaving(
     first = max(n - 1, 0)
     left = list(then[first : n + 2])
     left[n - first] = now[n]
-    change = sum(_stretches(places[first : n + 2], left)) - sum(around[first : n + 1])
+    change = sum(stretches(places[first : n + 2], left)) - sum(around[first : n + 1])
     if n == 0:
         change += losses.rounded_entry(entry).value * (1 / now[0] ** 2 - 1 / then[0] ** 2)
     if n == len(places) - 1:
@@ -110,7 +110,14 @@ def _cost_of_leaving(
     return max(change, 0.0)
 
 
-def _stretches(places: Sequence[float], areas: Sequence[float]) -> list[float]:
+def stretches(places: Sequence[float], areas: Sequence[float]) -> list[float]:
+    """What each stretch between two stations loses by friction and change of area, over ρQ²/2.
+
+    Arguments: places [m], rising; areas [m²] of the sections there, shape (n,).
+    Returns: losses [1/m⁴], shape (n − 1,).
+    Raises: OutOfRange for areas not above zero.
+    Source: `losses`: Darcy and Weisbach, Borda and Carnot, Crane TP-410 (2009).
+    """
     stations = zip(places, areas, strict=True)
     return [_stretch(at2 - at1, first, second) for (at1, first), (at2, second) in pairwise(stations)]
 

@@ -201,15 +201,18 @@ def _wanted(
 
 
 def _showable(session: Session, readings: dict[int, list[FlowReading]], flows: Sequence[float | None]) -> float | None:
-    """The least difference of a runner that the bench can show, read once before and once after in one session
-    [m³/s]."""
-    rows = sorted((row for one in readings.values() for row in one), key=lambda row: row.taken_at)
     read = [flow for flow in flows if flow is not None]
-    if not rows:
+    return showable_of(session, [row for one in readings.values() for row in one], sum(read) / len(read) if read else 0)
+
+
+def showable_of(session: Session, readings: Sequence[FlowReading], flow: float | None) -> float | None:
+    """The least difference in a flow that the bench can show, read once before and once after in one session [m³/s]."""
+    rows = sorted(readings, key=lambda row: row.taken_at)
+    if not rows or flow is None:
         return None
     bench = rows[-1].setup.bench
     trust = trust_of(bench, learned_of(session, bench), rows, [])
-    return smallest_gain_shown(trust.known, near=True) * sum(read) / len(read)
+    return smallest_gain_shown(trust.known, near=True) * flow
 
 
 def _shop_temperature(record: JobRecord) -> float | None:

@@ -3,6 +3,7 @@
 from collections.abc import Collection, Hashable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from math import degrees, pi, radians
 from statistics import fmean
 from uuid import UUID
 
@@ -13,13 +14,18 @@ from elvarn.core.finding import Grade
 from elvarn.core.gas.discharge import effective_area, volume_flow_of
 from elvarn.core.likeness import signature_of
 from elvarn.core.path.passage import Geometry, Passage, estimated, lossless, measured
+from elvarn.core.path.throttle import CLOSED_ANGLE_DEG
 from elvarn.core.path.tree import ElementKind
+from elvarn.core.port.bore_map import mean_bore
 from elvarn.service.record.checks import load_checks
 from elvarn.service.record.features import Advertised, PartFeatures, core_bends, read
 from elvarn.service.record.setup import declared
 from elvarn.service.record.stated import at_reference, counts, flow_of
 from elvarn.store import queries
 from elvarn.store.models import DimensionReading, FlowReading, Part, PartState
+from elvarn.store.models.reading.dimension import ACROSS
+
+Measurand = tuple[str, str, int | None, float | None, float | None]
 
 
 @dataclass(frozen=True)
@@ -42,21 +48,40 @@ class PartFacts:
     def dimension(self, kind: str, quantity: str, cylinder: int | None = None) -> float | None:
         """The last valid measurement in SI; where a cut left it alone, of the state before."""
         fitting = self.measured(kind, quantity, cylinder)
+        if quantity in ("bore", "bore_out") and (mapped := self._mapped(kind, quantity, fitting, cylinder)):
+            return mapped
         return fitting.value_si if fitting else None
+
+    def across(self, kind: str) -> list[DimensionReading]:
+        """What was gauged across the bore of an element, as it counts: the last of each place and hour."""
+        return [d for key, d in self._dimensions.items() if key[0] == kind and key[1] == ACROSS]
+
+    def _mapped(self, kind: str, quantity: str, single: DimensionReading | None, barrel: int | None) -> float | None:
+        """The bore by a map of it along its depth, where that is newer than one figure for all: at its entry, of a
+        throttle where it is narrowest; its outlet. Of the element's own barrel, where it has one, else of all."""
+        rows = self.across(kind)
+        rows = [d for d in rows if d.barrel == barrel] or rows
+        if not rows or (single is not None and max(d.taken_at for d in rows) < single.taken_at):
+            return None
+        by_barrel: dict[int, dict[float, list[float]]] = {}
+        for d in rows:
+            by_barrel.setdefault(d.barrel or 1, {}).setdefault(round(d.place_m or 0.0, 4), []).append(d.value_si)
+        bores = [[mean_bore(map_[place]) for place in sorted(map_)] for map_ in by_barrel.values()]
+        if quantity == "bore_out":
+            return min(one[-1] for one in bores) if min(map(len, bores)) > 1 else None
+        return min(min(one) if kind == ElementKind.THROTTLE else one[0] for one in bores)
 
     def measured(self, kind: str, quantity: str, cylinder: int | None = None) -> DimensionReading | None:
         """The same with when and of which state it was measured."""
-        return self._dimensions.get((kind, quantity, cylinder if kind == ElementKind.RUNNER else None))
+        return self._dimensions.get((kind, quantity, cylinder if kind == ElementKind.RUNNER else None, None, None))
 
     @cached_property
-    def _dimensions(self) -> dict[tuple[str, str, int | None], DimensionReading]:
-        """The measurement that counts, by element, quantity and runner."""
+    def _dimensions(self) -> dict[Measurand, DimensionReading]:
+        """The measurement that counts, by element, quantity and runner; across a bore by barrel, place and hour."""
         sequences = {state.id: state.sequence for state in self.part.states}
         known = [d for d in self.dimensions if sequences.get(d.part_state_id, 99) <= self.state.sequence]
         known.sort(key=lambda d: (sequences[d.part_state_id], d.taken_at))
-        return {
-            (d.element_kind, d.quantity, d.cylinder if d.element_kind == ElementKind.RUNNER else None): d for d in known
-        }
+        return {_measurand(d): d for d in known}
 
     @property
     def counting_dimensions(self) -> set[UUID]:
@@ -112,6 +137,9 @@ class PartFacts:
             core_bends(features) if kind == ElementKind.TUBE else (),
             features.ribbed,
             features.cast,
+            plate=self.dimension(kind, "plate"),
+            wide_open_deg=degrees(self.dimension(kind, "wide_open_angle") or pi / 2),
+            closed_deg=degrees(self.dimension(kind, "closed_angle") or radians(CLOSED_ANGLE_DEG)),
         )
 
     def _as_advertised(self, kind: str) -> Passage | None:
@@ -125,6 +153,13 @@ class PartFacts:
         features = self.features
         geometry = Geometry(stated.bore_mm / 1000, bore_out, length, bends=core_bends(features), ribbed=features.ribbed)
         return replace(estimated(kind, geometry), grade=Grade.RULE)
+
+
+def _measurand(d: DimensionReading) -> Measurand:
+    """What was measured, whatever came of it."""
+    if d.quantity == ACROSS:
+        return d.element_kind, d.quantity, d.barrel, round(d.place_m or 0.0, 3), d.hour
+    return d.element_kind, d.quantity, d.cylinder if d.element_kind == ElementKind.RUNNER else None, None, None
 
 
 def _alike(readings: Sequence[FlowReading], chosen: Hashable | None) -> list[FlowReading]:

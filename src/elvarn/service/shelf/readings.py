@@ -21,7 +21,12 @@ from elvarn.service.shop.known import names_of_people
 from elvarn.store import queries
 from elvarn.store.models import DimensionReading, FlowReading, Part, PartState, Person
 
-DIMENSION_WORDS = {"bore_out": "outlet bore", "entry_radius": "entry radius"}
+DIMENSION_WORDS = {
+    "bore_out": "outlet bore", "entry_radius": "entry radius", "plate": "blade's thickness",
+    "plate_at": "shaft's middle from the entry face", "wide_open_angle": "blade wide open",
+    "closed_angle": "blade closed", "land_in": "land at the entry", "land_out": "land at the outlet",
+    "groove_depth": "groove's depth", "groove_width": "groove's width",
+}  # fmt: skip
 USUAL = ("no radius", "off", "not noted", "")
 
 
@@ -106,6 +111,9 @@ def _dimension(
 ) -> PartReading:
     of = f" of runner {reading.cylinder}" if reading.cylinder else ""
     what = DIMENSION_WORDS.get(reading.quantity, reading.quantity)
+    if reading.place_m is not None:
+        barrel = f", barrel {reading.barrel}" if (reading.barrel or 1) > 1 else ""
+        what = f"across at {1000 * reading.place_m:g} mm, {reading.hour:g} o'clock{barrel}"
     when = f", {states[reading.part_state_id]}" if len(states) > 1 else ""
     return PartReading(
         reading.id,

@@ -215,6 +215,11 @@ useKeys([
     says: 'outlines, laid on each other',
     run: () => void router.push(`/jobs/${jobId}/port/outlines`),
   },
+  {
+    key: 'a',
+    says: 'throttles and adapters',
+    run: () => void router.push(`/jobs/${jobId}/port/bores`),
+  },
   { key: 'o', says: 'other steps', run: () => void router.push(`/jobs/${jobId}/port/steps`) },
 ])
 const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
@@ -323,6 +328,7 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
           <KeyCap k="F" /> photos{{ photosHere ? ` ${photosHere}` : '' }}
         </button>
         <router-link :to="`/jobs/${jobId}/port/outlines`"><KeyCap k="L" /> outlines</router-link>
+        <router-link :to="`/jobs/${jobId}/port/bores`"><KeyCap k="A" /> throttle, adapter</router-link>
         <router-link :to="`/jobs/${jobId}/port/steps`"><KeyCap k="O" /> other steps</router-link>
       </KeyRow>
     </template>
