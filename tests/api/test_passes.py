@@ -210,3 +210,31 @@ class TestRecipe:
         answer = port.plan(**self.rounds(*rounds))[1]
         assert answer.status_code == 422
         assert words in answer.json()["detail"]
+
+
+def worn(port):
+    return port.sheet()["passes"]["worn"]
+
+
+def test_tools_are_counted_on_the_pass_that_wore_them_and_the_rest_is_reckoned(port):
+    assert worn(port) == ""
+    first, answer = begin(port, 1, "carbide", 0)
+    port.shop.kept(answer)
+    port.shop.kept(act(port, first, 1, "worn", 2))
+    port.shop.kept(act(port, first, 2, "worn", 3))
+    port.shop.kept(act(port, first, 3, "not worn", 4))
+    assert worn(port) == "worn out 1 × carbide"
+    assert rounds(port)["carbide"]["worn"] == 1
+    port.shop.kept(act(port, first, 4, "worn", 5))
+    port.shop.kept(act(port, first, 5, "done", 6))
+    assert worn(port) == "worn out 2 × carbide · the rest wears about 2 × carbide, from 1 logged pass"
+
+
+def test_a_count_never_falls_below_nothing_and_an_unknown_act_is_named(port):
+    first, answer = begin(port, 1, "carbide", 0)
+    port.shop.kept(answer)
+    port.shop.kept(act(port, first, 1, "not worn", 1))
+    assert rounds(port)["carbide"]["worn"] == 0
+    refused = act(port, first, 2, "burnt", 2)
+    assert refused.status_code == 422
+    assert "worn or not worn" in refused.json()["detail"]

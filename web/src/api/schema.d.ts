@@ -7650,7 +7650,7 @@ export interface components {
         };
         /**
          * NewState
-         * @description A part after cutting, or `in_work` one that is about to be cut.
+         * @description A part after cutting, or `in_work` one that is about to be cut; of an assembly whole, or one of its pieces.
          */
         NewState: {
             /**
@@ -7672,6 +7672,8 @@ export interface components {
              * @default false
              */
             in_work?: boolean;
+            /** Piece Id */
+            piece_id?: string | null;
         };
         /** NewStrike */
         NewStrike: {
@@ -8412,7 +8414,8 @@ export interface components {
         };
         /**
          * PassEdit
-         * @description What happens to a pass: pause, resume, done or open again; and what was looked at.
+         * @description What happens to a pass: pause, resume, done or open again, a tool worn out or not after all; and what was looked
+         *     at.
          */
         PassEdit: {
             /** Version */
@@ -8451,6 +8454,8 @@ export interface components {
             minutes: number;
             /** Rest */
             rest: string;
+            /** Worn */
+            worn: string;
         };
         /**
          * PassView
@@ -8476,6 +8481,8 @@ export interface components {
             done: boolean;
             /** Inspected */
             inspected: string[];
+            /** Worn */
+            worn: number;
         };
         /**
          * PathElement
@@ -8783,13 +8790,13 @@ export interface components {
         };
         /**
          * Piece
-         * @description Some words; `target` names what on the worktop they rest on.
+         * @description A piece that a runner goes through, and where it ends, from the runner's entry.
          */
-        Piece: {
-            /** Text */
-            text: string;
-            /** Target */
-            target?: string | null;
+        "Piece-Input": {
+            /** Role */
+            role: string;
+            /** To Mm */
+            to_mm: number | string;
         };
         /**
          * PieceExchange
@@ -8821,6 +8828,29 @@ export interface components {
              * Format: uuid
              */
             other_assembly_id: string;
+        };
+        /**
+         * PieceView
+         * @description A piece at its latest state: from where to where it reaches along a runner [mm], where that was said.
+         */
+        PieceView: {
+            /**
+             * Part Id
+             * Format: uuid
+             */
+            part_id: string;
+            /** Role */
+            role: string;
+            /** From Mm */
+            from_mm: number | null;
+            /** To Mm */
+            to_mm: number | null;
+            /** State */
+            state: string;
+            /** Stage */
+            stage: number | null;
+            /** In Work */
+            in_work: boolean;
         };
         /**
          * Place
@@ -8890,6 +8920,8 @@ export interface components {
             /** Jet Runners */
             jet_runners?: number[];
             recipe?: components["schemas"]["Recipe-Input"];
+            /** Pieces */
+            pieces?: components["schemas"]["Piece-Input"][];
             /** Accepted */
             accepted?: string[];
         };
@@ -9207,6 +9239,8 @@ export interface components {
             /** Jet Runners */
             jet_runners: number[];
             recipe: components["schemas"]["Recipe-Output"];
+            /** Pieces */
+            pieces: components["schemas"]["elvarn__service__port__assembly__Piece-Output"][];
             /** Materials */
             materials: string[];
             /** Laws */
@@ -9258,6 +9292,8 @@ export interface components {
             plan: components["schemas"]["PortPlanView"] | null;
             /** Runners */
             runners: components["schemas"]["PortRunner"][];
+            /** Pieces */
+            pieces: components["schemas"]["PieceView"][];
             next: components["schemas"]["PortNext"] | null;
             passes: components["schemas"]["PassSheet"] | null;
             /** Photos */
@@ -9787,7 +9823,7 @@ export interface components {
         };
         /**
          * RoundView
-         * @description A round over all runners; `planned_s` for one of them.
+         * @description A round over all runners; `planned_s` for one of them, `worn` the tools that it wore out.
          */
         RoundView: {
             /** Name */
@@ -9796,6 +9832,8 @@ export interface components {
             planned_s: number | null;
             /** Average S */
             average_s: number | null;
+            /** Worn */
+            worn: number;
             /** Passes */
             passes: components["schemas"]["PassView"][];
         };
@@ -10002,7 +10040,7 @@ export interface components {
              */
             tone: "plain" | "doubt" | "harm" | "next";
             /** Pieces */
-            pieces?: components["schemas"]["Piece"][];
+            pieces?: components["schemas"]["elvarn__service__kernel__sentences__Piece"][];
             /**
              * Paper
              * @default
@@ -11624,6 +11662,26 @@ export interface components {
             near: boolean;
             /** Broken */
             broken: boolean;
+        };
+        /**
+         * Piece
+         * @description Some words; `target` names what on the worktop they rest on.
+         */
+        elvarn__service__kernel__sentences__Piece: {
+            /** Text */
+            text: string;
+            /** Target */
+            target?: string | null;
+        };
+        /**
+         * Piece
+         * @description A piece that a runner goes through, and where it ends, from the runner's entry.
+         */
+        "elvarn__service__port__assembly__Piece-Output": {
+            /** Role */
+            role: string;
+            /** To Mm */
+            to_mm: number;
         };
         /**
          * GaugeView

@@ -196,8 +196,8 @@ def changes_of(barrel: Barrel, land_in: float | None = None, land_out: float | N
     Returns: changes: its stop to 90°; half the shaft, not below the plate; an entry radius of 0.15 bores, or what the
     land allows; narrow places opened to the bore at the plate (without one, to a straight taper), but where it seals.
     Raises: as `barrel_loss`.
-    Source: `barrel_loss`, Q ∝ 1/√loss at one depression; what is possible: common practice, no source. No bench has
-    proved the model on a throttle: half the gain is the least half-range, as `UNPROVEN`.
+    Source: `barrel_loss`, Q ∝ 1/√loss at one depression; what is possible: common practice, no source.
+    Half the gain is the least half-range: choice, no source.
     """
     before = barrel_loss(barrel)
     found = []

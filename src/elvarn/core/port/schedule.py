@@ -1,4 +1,4 @@
-"""How long the rest of a stage takes, from what the shop's own log says of its rounds."""
+"""How long the rest of a stage takes, and what it wears out, from what the shop's own log says of its rounds."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -13,26 +13,26 @@ UNKNOWN = 0.5  # relative half-range of a planned or barely known time; choice, 
 
 @dataclass(frozen=True)
 class Rest:
-    """Time [s] that is left, and by which half-range it may differ; on how many logged passes it rests, and the rounds
-    of which neither a plan nor a log says anything."""
+    """Time [s] or number of tools [-] that is left, and by which half-range it may differ; on how many logged passes it
+    rests, and the rounds of which neither a plan nor a log says anything."""
 
-    seconds: float
+    amount: float
     half: float
     logged: int
     unknown: tuple[str, ...]
 
 
 def rest_of(missing: Mapping[str, int], logged: Mapping[str, Sequence[float]], planned: Mapping[str, float]) -> Rest:
-    """The time that the passes still missing will take.
+    """The time that the passes still missing will take, or the tools that they will wear out.
 
-    Arguments: missing [-]: how many runners still lack each round; logged [s]: what passes of a round took; planned
-    [s]: for one runner, where the log says nothing.
-    Returns: rest.
+    Arguments: missing [-]: how many runners still lack each round; logged [s]: what passes of a round took;
+    planned [s]: for one runner, where the log says nothing.
+    Returns: rest; of tools in tools, where their numbers are given for times.
     Raises: nothing.
     Source: derivation: the mean of each round for each of its passes; Student's t at 95 % for the sum of so many more;
     half of it where fewer than three were logged: choice, no source.
     """
-    seconds, squares, rough, count = 0.0, 0.0, 0.0, 0
+    amount, squares, rough, count = 0.0, 0.0, 0.0, 0
     unknown = []
     for name, runners in missing.items():
         times = logged.get(name, ())
@@ -43,7 +43,7 @@ def rest_of(missing: Mapping[str, int], logged: Mapping[str, Sequence[float]], p
         if expected is None:
             unknown += [name] if runners else []
             continue
-        seconds += runners * expected
+        amount += runners * expected
         count += len(times)
         rough += UNKNOWN * runners * expected if len(times) < LEAST else 0.0
-    return Rest(seconds, sqrt(squares) + rough, count, tuple(unknown))
+    return Rest(amount, sqrt(squares) + rough, count, tuple(unknown))

@@ -15,12 +15,14 @@ from elvarn.service.kernel.sentences import listed
 from elvarn.service.kernel.writes import edit, find_for_edit, write_once
 from elvarn.service.port.plans import PlanFacts
 from elvarn.service.port.recipes import INSPECTIONS, passes_in, recipe_of
+from elvarn.service.port.wear import worn_words
 from elvarn.service.record.job import JobRecord
 from elvarn.store import queries
 from elvarn.store.models import PartState, PortPass
 
 ORDER = "out_of_order"
 MOST_LOGGED = 300  # the latest: hands get faster
+MOST_WORN = 99
 LONGEST_S = 12 * 3600.0  # a watch that ran longer was forgotten
 
 
@@ -39,7 +41,8 @@ class NewPass:
 
 @given
 class PassEdit:
-    """What happens to a pass: pause, resume, done or open again; and what was looked at."""
+    """What happens to a pass: pause, resume, done or open again, a tool worn out or not after all; and what was looked
+    at."""
 
     version: int
     person_id: UUID
@@ -60,15 +63,17 @@ class PassView:
     running_since: datetime | None
     done: bool
     inspected: list[str]
+    worn: int
 
 
 @dataclass(frozen=True)
 class RoundView:
-    """A round over all runners; `planned_s` for one of them."""
+    """A round over all runners; `planned_s` for one of them, `worn` the tools that it wore out."""
 
     name: str
     planned_s: float | None
     average_s: float | None
+    worn: int
     passes: list[PassView]
 
 
@@ -83,6 +88,7 @@ class PassSheet:
     next_runner: int | None
     minutes: float
     rest: str
+    worn: str
 
 
 def pass_sheet(session: Session, record: JobRecord, state: PartState, plan: PlanFacts) -> PassSheet:
@@ -97,24 +103,25 @@ def pass_sheet(session: Session, record: JobRecord, state: PartState, plan: Plan
     here = next((n for n, one in enumerate(rounds) if _missing(one, runners)), len(rounds) - 1)
     missing = _missing(rounds[here], runners)
     seconds = sum(row.seconds for row in rows)
-    rest = _rest(session, record, plan, rounds, {one.name: len(_missing(one, runners)) for one in rounds})
+    lacking = {one.name: len(_missing(one, runners)) for one in rounds}
+    logged = queries.done_passes(session, list(lacking), plan.material, record.job.id, MOST_LOGGED)
+    rest = _rest(record, rounds, lacking, logged)
     first = missing[0] if missing else None
-    return PassSheet(recipe.name, recipe.finish, rounds, here, first, seconds / 60, rest)
+    worn = worn_words(recipe, rows, lacking, logged)
+    return PassSheet(recipe.name, recipe.finish, rounds, here, first, seconds / 60, rest, worn)
 
 
-def _rest(
-    session: Session, record: JobRecord, plan: PlanFacts, rounds: Sequence[RoundView], missing: dict[str, int]
-) -> str:
+def _rest(record: JobRecord, rounds: Sequence[RoundView], missing: dict[str, int], done: Sequence[PortPass]) -> str:
     """How long the rest takes, by the shop's own log, against when it is due."""
     logged: dict[str, list[float]] = {}
-    for row in queries.done_passes(session, list(missing), plan.material, record.job.id, MOST_LOGGED):
+    for row in done:
         logged.setdefault(row.round, []).append(row.seconds)
     rest = rest_of(missing, logged, {one.name: one.planned_s for one in rounds if one.planned_s})
     words = []
-    if rest.seconds:
+    if rest.amount:
         source = f"from {rest.logged} logged passes" if rest.logged else "as planned"
-        words.append(f"rest about {_time(rest.seconds)} ±{_time(rest.half)}, {source}")
-    if rest.unknown and not rest.seconds:
+        words.append(f"rest about {_time(rest.amount)} ±{_time(rest.half)}, {source}")
+    if rest.unknown and not rest.amount:
         words.append("no time known yet: log a round, or plan its minutes (T)")
     elif rest.unknown:
         more = f" and {len(rest.unknown) - 2} more" if len(rest.unknown) > 2 else ""
@@ -175,8 +182,13 @@ def edit_pass(session: Session, identifier: UUID, change: PassEdit) -> PortPass:
             changes = {**_paused(row, change.at), "done_at": change.at}
         case "look":
             changes = {}
+        case "worn":
+            changes = {"worn": min(row.worn + 1, MOST_WORN)}
+        case "not worn":
+            changes = {"worn": max(row.worn - 1, 0)}
         case _:
-            raise Invalid(f"'{change.act}' is nothing to do with a pass: pause, resume, done or look.", path="act")
+            known = "pause, resume, done, look, worn or not worn"
+            raise Invalid(f"'{change.act}' is nothing to do with a pass: {known}.", path="act")
     if change.inspected is not None:
         unknown = [one for one in change.inspected if one not in INSPECTIONS]
         if unknown:
@@ -231,10 +243,12 @@ def _round(name: str, minutes: float | None, rows: Sequence[PortPass], people: d
             row.running_since,
             row.done_at is not None,
             row.inspected,
+            row.worn,
         )
         for row in rows
     ]
-    return RoundView(name, 60 * minutes if minutes else None, sum(done) / len(done) if done else None, views)
+    average = sum(done) / len(done) if done else None
+    return RoundView(name, 60 * minutes if minutes else None, average, sum(row.worn for row in rows), views)
 
 
 def _missing(one: RoundView, runners: Sequence[int]) -> list[int]:

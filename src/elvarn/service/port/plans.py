@@ -17,6 +17,7 @@ from elvarn.given import given
 from elvarn.service.kernel.errors import Invalid
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit, write_once
+from elvarn.service.port.assembly import Piece, checked_pieces, make_pieces
 from elvarn.service.port.recipes import Recipe, checked, recipe_of
 from elvarn.service.record.job import JobRecord
 from elvarn.store import queries
@@ -74,6 +75,7 @@ class PlanBody:
     zones: list[Zone] = field(default_factory=list)
     jet_runners: list[int] = field(default_factory=list)
     recipe: Recipe = field(default_factory=Recipe)
+    pieces: list[Piece] = field(default_factory=list)
     accepted: list[str] = field(default_factory=list)
 
 
@@ -174,8 +176,9 @@ def takes_of(kept: dict[str, Any]) -> LawTakes:
 def add_plan(session: Session, identifier: UUID, new: NewPortPlan) -> PortPlan:
     """Say what a part is to become. Raises Invalid for what can't be, naming it."""
     find(session, Job, new.job_id, "job")
-    find(session, Part, new.part_id, "part")
+    part = find(session, Part, new.part_id, "part")
     said = _checked(new.plan)
+    make_pieces(session, part, new.person_id, said["pieces"])
 
     def make(digest: str) -> PortPlan:
         ids = {"id": identifier, "content_digest": digest, "person_id": new.person_id}
@@ -187,7 +190,9 @@ def add_plan(session: Session, identifier: UUID, new: NewPortPlan) -> PortPlan:
 def edit_plan(session: Session, identifier: UUID, change: PortPlanEdit) -> PortPlan:
     """Say it anew. Raises Stale where somebody else did so meanwhile."""
     row = find_for_edit(session, PortPlan, identifier, "port plan")
-    edit(row, change.version, _checked(change.plan), "port plan")
+    said = _checked(change.plan)
+    edit(row, change.version, said, "port plan")
+    make_pieces(session, find(session, Part, row.part_id, "part"), row.person_id, said["pieces"])
     session.flush()
     return row
 
@@ -230,6 +235,7 @@ def _checked(plan: PlanBody) -> dict[str, Any]:
         ],
         "jet_runners": sorted(set(plan.jet_runners)),
         "recipe": checked(plan.recipe, plan.accepted),
+        "pieces": checked_pieces(plan.pieces),
     }
 
 

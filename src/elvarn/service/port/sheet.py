@@ -14,6 +14,7 @@ from elvarn.core.port.wall import Material
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.job.photos import PhotoView, photos_of_runners
 from elvarn.service.kernel.sentences import Sentence
+from elvarn.service.port.assembly import Piece, PieceView, pieces_of
 from elvarn.service.port.drawn import drawn_mm, outline_in
 from elvarn.service.port.grid import CellFacts, Grid, grid_of
 from elvarn.service.port.passes import PassSheet, pass_sheet
@@ -137,6 +138,7 @@ class PortPlanView:
     zones: list[Zone]
     jet_runners: list[int]
     recipe: Recipe
+    pieces: list[Piece]
     materials: list[str]
     laws: list[str]
     finishes: dict[str, str]
@@ -155,6 +157,7 @@ class PortSheet:
     in_work: bool
     plan: PortPlanView | None
     runners: list[PortRunner]
+    pieces: list[PieceView]
     next: PortNext | None
     passes: PassSheet | None
     photos: list[PhotoView]
@@ -168,7 +171,7 @@ def port_sheet(session: Session, job_id: UUID, preset: units.Preset) -> PortShee
     grid = grid_of(session, record)
     cautions = CAUTIONS["port"]
     if grid is None:
-        return PortSheet(None, "", None, "", False, None, [], None, None, [], [], cautions)
+        return PortSheet(None, "", None, "", False, None, [], [], None, None, [], [], cautions)
     volumes = volumes_of(grid)
     return PortSheet(
         part_id=grid.state.part_id,
@@ -178,6 +181,7 @@ def port_sheet(session: Session, job_id: UUID, preset: units.Preset) -> PortShee
         in_work=grid.state.in_work,
         plan=_plan_view(grid, shop_recipes(session)),
         runners=[_runner(grid, n, volumes[n], preset) for n in range(len(grid.cells))],
+        pieces=pieces_of(grid.state.part, grid.plan.row.pieces if grid.plan.row else []),
         next=_next(grid, preset),
         passes=pass_sheet(session, record, grid.state, grid.plan),
         photos=photos_of_runners(session, job_id),
@@ -201,6 +205,7 @@ def _plan_view(grid: Grid, recipes: list[ShopRecipe]) -> PortPlanView:
         zones=list(plan.zones),
         jet_runners=list(plan.jet_runners),
         recipe=plan.recipe,
+        pieces=[Piece(**one) for one in plan.row.pieces] if plan.row else [],
         materials=list(Material),
         laws=list(AreaLaw),
         finishes=FINISHES,

@@ -15,7 +15,7 @@ from elvarn.store.models.base import Base, ByPerson, Versioned, one_of
 
 class PortPlan(ByPerson, Versioned, Base):
     """What a part of a job is to become: its stations [m from the entry], the law of its areas with what that takes,
-    where no metal may come off, and the recipe as this job has it."""
+    where no metal may come off, the pieces that a runner goes through, and the recipe as this job has it."""
 
     __tablename__ = "port_plan"
     __table_args__ = (
@@ -37,6 +37,7 @@ class PortPlan(ByPerson, Versioned, Base):
     least_wall_m: Mapped[float | None]
     zones: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
     jet_runners: Mapped[list[int]] = mapped_column(ARRAY(Integer), default=list, server_default="{}")
+    pieces: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
     recipe: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
 
 
@@ -56,7 +57,8 @@ class PortRecipe(ByPerson, Base):
 
 
 class PortPass(ByPerson, Versioned, Base):
-    """One round of a stage on one runner: seconds spent so far, since when the watch runs, and when it was done."""
+    """One round of a stage on one runner: seconds spent so far, since when the watch runs, when it was done, and how
+    many tools it wore out."""
 
     __tablename__ = "port_pass"
     __table_args__ = (
@@ -64,6 +66,7 @@ class PortPass(ByPerson, Versioned, Base):
         CheckConstraint("cylinder between 1 and 16", name="cylinder"),
         CheckConstraint("round <> ''", name="round"),
         CheckConstraint("seconds between 0 and 360000", name="seconds"),
+        CheckConstraint("worn between 0 and 99", name="worn"),
         CheckConstraint("running_since is null or done_at is null", name="runs_or_done"),
     )
 
@@ -75,3 +78,4 @@ class PortPass(ByPerson, Versioned, Base):
     running_since: Mapped[datetime | None]
     done_at: Mapped[datetime | None]
     inspected: Mapped[list[str]] = mapped_column(JSONB, default=list, server_default="[]")
+    worn: Mapped[int] = mapped_column(default=0, server_default="0")

@@ -11,7 +11,7 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import { provideRefusal } from '@/ui/refusal'
 import { staleWays } from '@/ui/stale'
 import TextField from '@/ui/TextField.vue'
-import { recipeRounds, roundLines, zoneLines, zonesOf } from './plan'
+import { pieceLines, piecesOf, recipeRounds, roundLines, zoneLines, zonesOf } from './plan'
 
 const props = defineProps<{ jobId: string; partId: string; plan: Schemas['PortPlanView'] }>()
 const emit = defineEmits<{ saved: []; leave: [] }>()
@@ -34,6 +34,7 @@ const form = reactive({
   least: text(props.plan.least_wall_mm),
   zones: zoneLines(props.plan.zones),
   jet: props.plan.jet_runners.join(' '),
+  pieces: pieceLines(props.plan.pieces),
   recipe: props.plan.recipe.name ?? '',
   finish: props.plan.recipe.finish ?? 'even',
   rounds: roundLines(props.plan.recipe.rounds ?? []),
@@ -112,6 +113,7 @@ function body(accepted: string[]) {
     zones: zonesOf(form.zones),
     jet_runners: words(form.jet).map(Number).filter(Number.isInteger),
     recipe: recipe(),
+    pieces: piecesOf(form.pieces),
     accepted,
   } as never
 }
@@ -187,6 +189,13 @@ const stale = staleWays(problem, version, save, () => emit('saved'))
         placeholder="land 0-8, boss 120-140 runner 3"
         wide
         place="plan.zones."
+      />
+      <TextField
+        v-model="form.pieces"
+        label="Pieces along a runner, and where each ends, mm in"
+        placeholder="upper half to 120, lower half to 310"
+        wide
+        place="plan.pieces."
       />
       <TextField v-model="form.jet" label="Runners in the jet" placeholder="3" />
       <ChoiceField

@@ -18,6 +18,7 @@ import Screen from '@/ui/Screen.vue'
 import CellEntry from './CellEntry.vue'
 import NextCut from './NextCut.vue'
 import PhotosHere from './PhotosHere.vue'
+import PieceStrip from './PieceStrip.vue'
 import PlanForm from './PlanForm.vue'
 import StageAsk from './StageAsk.vue'
 import StrikeReading from './StrikeReading.vue'
@@ -118,10 +119,11 @@ async function kept(): Promise<void> {
   await reloaded()
 }
 
-async function begin(stage: number | null): Promise<void> {
+async function begin(stage: number, piece_id: string | null): Promise<void> {
   const id = newId()
   try {
-    const body = { person_id: personId.value, part_id: sheet.value?.part_id ?? '', stage, in_work: true }
+    const part_id = sheet.value?.part_id ?? ''
+    const body = { person_id: personId.value, part_id, stage, in_work: true, piece_id }
     await told(api.PUT('/api/states/{state_id}', { params: { path: { state_id: id } }, body }))
     refusal.value = ''
     await kept()
@@ -208,6 +210,7 @@ useKeys([
     says: 'inspected by finger',
     run: () => onRunner((n) => passes.look(n, 'finger')),
   },
+  { key: 'v', says: 'a tool worn out on this runner', run: () => onRunner(passes.wear) },
   { key: 'x', says: 'strike a reading out', run: () => measured.value && (open.value = 'strike') },
   { key: 'f', says: 'photos of this station', run: photo },
   {
@@ -248,7 +251,7 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
         @done="kept"
         @leave="left"
       />
-      <StageAsk v-else-if="open === 'stage'" @stage="begin" @leave="left" />
+      <StageAsk v-else-if="open === 'stage'" :pieces="sheet.pieces" @stage="begin" @leave="left" />
       <p v-else class="doing">
         <Button v-if="main" class="main" size="large" @click="main.run()"
           >{{ main.says }} <KeyCap k="Enter"
@@ -273,6 +276,7 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
         <h3>The manifold unrolled</h3>
         <span class="quiet narrow">mm² short of target · thinnest wall, mm · {{ sheet.plan?.law }}</span>
       </header>
+      <PieceStrip v-if="sheet.pieces.length" :pieces="sheet.pieces" :place="cell?.place_mm ?? 0" />
       <UnrolledGrid :runners="runners" :places="places" :runner="runner" :station="station" @look="look" />
       <template v-if="sheet.passes && (sheet.in_work || sheet.passes.minutes)">
         <WatchRows
@@ -319,6 +323,7 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
             <KeyCap k="Space" /> {{ pass?.running_since ? 'stop watch' : 'start watch' }}
           </button>
           <button type="button" @click="onRunner(passes.done)"><KeyCap k="D" /> round done</button>
+          <button type="button" @click="onRunner(passes.wear)"><KeyCap k="V" /> tool worn</button>
           <button v-if="!sheet.passes?.minutes" type="button" @click="takeBack">
             <KeyCap k="U" /> take stage back
           </button>

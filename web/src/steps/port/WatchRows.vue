@@ -52,10 +52,11 @@ const beside = (r: Schemas['RoundView']) =>
         {{ shown(of(round, r.number)) }}
       </button>
       <span class="round narrow"
-        ><b>{{ round.name }}</b> {{ beside(round) }}</span
+        ><b>{{ round.name }}</b> {{ beside(round) }}{{ round.worn ? ` · ${round.worn} worn` : '' }}</span
       >
     </div>
     <p v-if="passes.rest" class="rest narrow quiet">{{ passes.recipe }} · {{ passes.rest }}</p>
+    <p v-if="passes.worn" class="rest narrow quiet">Tools: {{ passes.worn }}</p>
   </section>
 </template>
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { recipeRounds, roundLines, zoneLines, zonesOf } from './plan'
+import { pieceLines, piecesOf, recipeRounds, roundLines, zoneLines, zonesOf } from './plan'
 
 describe('zones as a line', () => {
   it('are read and written alike', () => {
@@ -14,6 +14,21 @@ describe('zones as a line', () => {
   it('that can’t be read are sent on, to be refused by name', () => {
     expect(zonesOf('somewhere')[0]?.kind).toBe('somewhere')
     expect(zonesOf('  ')).toEqual([])
+  })
+})
+
+describe('pieces as a line', () => {
+  it('are read and written alike', () => {
+    const line = 'upper half to 120, lower half to 310'
+    const pieces = piecesOf(line)
+    expect(pieces).toEqual([
+      { role: 'upper half', to_mm: '120' },
+      { role: 'lower half', to_mm: '310' },
+    ])
+    expect(pieceLines(pieces as never)).toBe(line)
+  })
+  it('that can’t be read are sent on, to be refused by name', () => {
+    expect(piecesOf('upper half')[0]).toEqual({ role: 'upper half', to_mm: 0 })
   })
 })
 

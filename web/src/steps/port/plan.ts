@@ -20,6 +20,20 @@ export const zonesOf = (line: string) =>
       return { kind: kind.toLowerCase(), from_mm, to_mm, runner: runner ? Number(runner) : null }
     })
 
+/** "upper half to 120, lower half to 310" */
+export const pieceLines = (pieces: readonly { role: string; to_mm: number }[]): string =>
+  pieces.map((p) => `${p.role} to ${p.to_mm}`).join(', ')
+
+export const piecesOf = (line: string) =>
+  line
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean)
+    .map((one) => {
+      const found = /^(.*\S)\s+to\s+([\d.]+)(?:\s*mm)?$/i.exec(one)
+      return found ? { role: found[1], to_mm: found[2] } : { role: one, to_mm: 0 }
+    })
+
 export const roundLines = (rounds: readonly Round[]): string =>
   rounds
     .map(

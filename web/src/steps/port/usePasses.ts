@@ -2,6 +2,7 @@
 import { computed, ref, type Ref } from 'vue'
 import { api, newId, now, problemIn, told, type Problem, type Schemas } from '@/api/client'
 import { useSession } from '@/frame/session'
+import { offerUndo } from '@/frame/undo'
 
 type Sheet = Schemas['PortSheet']
 
@@ -57,6 +58,22 @@ export function usePasses(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>
     if (pass) void act(pass, pass.done ? 'resume' : 'done')
   }
 
+  /** One more tool that this pass wore out; taken back by the strip that offers it. */
+  function wear(runner: number): void {
+    const pass = passOf(runner)
+    if (!pass) {
+      problem.value = problemIn(undefined, `No pass on runner ${runner} yet: start its watch first (Space).`)
+      return
+    }
+    void act(pass, 'worn').then(() => {
+      if (problem.value) return
+      offerUndo(`One ${round.value?.name ?? 'tool'} worn out on runner ${runner}`, async () => {
+        const now = passOf(runner)
+        if (now) await act(now, 'not worn')
+      })
+    })
+  }
+
   function look(runner: number, what: string): void {
     const pass = passOf(runner)
     if (!pass) return
@@ -67,5 +84,5 @@ export function usePasses(jobId: string, sheet: Readonly<Ref<Sheet | undefined>>
   }
 
   const choose = (patch: Record<string, unknown>) => last && void start(last.cylinder, last.round, patch)
-  return { problem, round, passOf, start, toggle, done, look, choose }
+  return { problem, round, passOf, start, toggle, done, look, wear, choose }
 }

@@ -123,7 +123,7 @@ function other(): void {
   const here = parts.findIndex((p) => p.part_id === sheet.value?.part_id)
   part.value = parts[around(here, 1, parts.length)]?.part_id
 }
-async function begin(stage: number | null): Promise<void> {
+async function begin(stage: number): Promise<void> {
   const body = { person_id: personId.value, part_id: sheet.value?.part_id ?? '', stage, in_work: true }
   try {
     await told(api.PUT('/api/states/{state_id}', { params: { path: { state_id: newId() } }, body }))
