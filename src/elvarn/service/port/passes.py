@@ -119,7 +119,7 @@ def _rest(record: JobRecord, rounds: Sequence[RoundView], missing: dict[str, int
     rest = rest_of(missing, logged, {one.name: one.planned_s for one in rounds if one.planned_s})
     words = []
     if rest.amount:
-        source = f"from {rest.logged} logged passes" if rest.logged else "as planned"
+        source = f"from {rest.logged} logged pass{'es' if rest.logged > 1 else ''}" if rest.logged else "as planned"
         words.append(f"rest about {_time(rest.amount)} ±{_time(rest.half)}, {source}")
     if rest.unknown and not rest.amount:
         words.append("no time known yet: log a round, or plan its minutes (T)")

@@ -4,14 +4,14 @@ import type { Schemas } from '@/api/client'
 
 defineProps<{ pieces: Schemas['PieceView'][]; place: number }>()
 const holds = (p: Schemas['PieceView'], place: number) =>
-  p.from_mm != null && p.to_mm != null && p.from_mm <= place && place <= p.to_mm
+  p.from_mm != null && p.to_mm != null && (p.from_mm < place || place === 0) && place <= p.to_mm
 </script>
 
 <template>
   <p class="pieces narrow" aria-label="Pieces">
     <span v-for="p in pieces" :key="p.part_id" :class="{ here: holds(p, place), work: p.in_work }">
       <b>{{ p.role }}</b>
-      <template v-if="p.to_mm != null"> {{ p.from_mm }} to {{ p.to_mm }} mm</template> · {{ p.state
+      {{ p.to_mm == null ? '' : `${p.from_mm} to ${p.to_mm} mm · ` }}{{ p.state
       }}{{ p.in_work ? ', in work' : '' }}
     </span>
   </p>
