@@ -13,6 +13,7 @@ from elvarn.core.dyno import correction, curves
 from elvarn.core.gas import air, discharge, orifice
 from elvarn.core.statistics import repeatability, student, uncertainty
 from tests.core.check_rows import check_rows
+from tests.core.fit_checks import FIT_COMPUTED
 from tests.core.path_checks import PATH_COMPUTED
 from tests.core.port_checks import PORT_COMPUTED
 
@@ -271,6 +272,7 @@ COMPUTED = {
     "T16-26": lambda r: r["value"] * constants.POUND / constants.FOOT**3,
     **PATH_COMPUTED,
     **PORT_COMPUTED,
+    **FIT_COMPUTED,
 }  # fmt: skip
 
 ROWS = {row.identifier: row for row in check_rows()}

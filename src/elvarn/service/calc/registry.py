@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from elvarn.service.calc import bench, dyno, engine, gas, path, port
+from elvarn.service.calc import bench, dyno, engine, fit, gas, path, port
 from elvarn.service.calc.fields import Air, Fields
 from elvarn.service.calc.looked_up import LOOKED_UP, LookedUp
 
@@ -104,6 +104,54 @@ _ALL = (
         port.BottleOut,
         port.flash_point,
         {"alcohol_percent": 70},
+    ),
+    Calculation(
+        "bolt-length",
+        "Which length of bolt holds in this stack and hole, and does the one at hand?",
+        fit.BoltLengthIn,
+        fit.BoltLengthOut,
+        fit.bolt_length,
+        {"thread": "M6", "stack_mm": 29, "washers_mm": 5, "depth_mm": 14, "length_mm": 45},
+    ),
+    Calculation(
+        "bolt-torque",
+        "How tight may this bolt be, and what gives first?",
+        fit.BoltTorqueIn,
+        fit.BoltTorqueOut,
+        fit.bolt_torque,
+        {"thread": "M6", "engaged_mm": 11, "torque_n_m": 9},
+    ),
+    Calculation(
+        "tap-drill",
+        "Which drill comes before this tap, and how full a thread does another leave?",
+        fit.TapDrillIn,
+        fit.TapDrillOut,
+        fit.tap_drill,
+        {"thread": "M6", "drill_mm": 5.2},
+    ),
+    Calculation(
+        "o-ring",
+        "Is this ring squeezed, full and stretched as it should be in its gland?",
+        fit.ORingIn,
+        fit.ORingOut,
+        fit.o_ring,
+        {"section_mm": 3.53, "depth_mm": 2.7, "width_mm": 4.8},
+    ),
+    Calculation(
+        "tightening-order",
+        "In which order are these bolts tightened, and how far in each round?",
+        fit.TighteningIn,
+        fit.TighteningOut,
+        fit.tightening_order,
+        {"x_mm": [0, 40, 80, 0, 40, 80], "y_mm": [0, 0, 0, 90, 90, 90], "torque_n_m": 22},
+    ),
+    Calculation(
+        "shared-relief",
+        "How much comes off each part where clearance is short?",
+        fit.ReliefIn,
+        fit.ReliefOut,
+        fit.shared_relief,
+        {"short_mm": 2, "walls_mm": [6, 4], "least_mm": [3, 3]},
     ),
     Calculation(
         "series",

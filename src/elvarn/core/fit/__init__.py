@@ -1,0 +1,1 @@
+"""Fitting: threads, bolts, their order, seals and clearance. Pure, in SI."""
