@@ -215,6 +215,15 @@ def test_four_barrels_are_led_by_the_narrowest(shop):
     assert "Barrel 2 is the narrowest, by 0.12 mm" in said
 
 
+def test_what_stands_open_is_not_told_where_nobody_measured_the_shaft(shop):
+    made = Boring(shop)
+    made.gauged({"0": ROUND})
+    made.sizes(plate="2.2 mm")
+    assert made.sheet()["open_percent"] is None
+    assert "of its bore open" not in made.said()
+    assert "Not measured: the shaft" in made.said()
+
+
 def test_an_adapter_has_no_blade(shop):
     made = Boring(shop, kind="adapter", name="Adapter 66 to 65")
     made.gauged({"0": {12: "66.0"}, "10": {12: "64.5"}, "20": {12: "65.0"}})

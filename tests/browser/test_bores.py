@@ -60,6 +60,7 @@ def test_a_cut_by_keys_moves_the_answer_and_asks_for_closure(page):
     expect(page.get_by_label("12–6 o'clock, mm")).to_be_focused()
     gauged(page, "65.06", "65.06")
     expect(row(page, "was 64.71")).to_contain_text("65.06")
+    expect(page.locator("tr[aria-selected=true]")).to_contain_text("Shaft")  # on to what comes next
     expect(page.locator(".change", has_text="Open it")).to_have_count(0)  # 58 mm in is short by too little to tell
     page.keyboard.press("c")
     expect(page.get_by_label("Blade closed, from square across, °")).to_be_focused()

@@ -89,6 +89,8 @@ def test_what_is_left_open_is_the_least_of_stop_shaft_and_plate():
     assert left_open(0.06, 0.009, 0.003, 90, 6) == pytest.approx(0.8097327, rel=1e-6)  # checks.csv T10-12
     assert left_open(0.06, 0.003, 0.003, 90, 6) == pytest.approx(0.9363646, rel=1e-6)  # T10-14
     assert left_open(0.06, None, None, 90, 6) == pytest.approx(wide_open_fraction(0.06, 0.14 * 0.06))
+    assert left_open(0.06, None, 0.003, 90, 6) == left_open(0.06, None, None, 90, 6)  # the usual shaft is thicker
+    assert Barrel((0.0,), (0.06,), throttle=True).open_fraction == left_open(0.06, None, None, 90, 7)
     assert left_open(0.06, 0.009, 0.003, 75, 6) == pytest.approx(0.7292972, rel=1e-6)  # T10-09
     assert left_open(0.06, 0.009, 0.003, 93, 6) == left_open(0.06, 0.009, 0.003, 87, 6)
     assert left_open(0.06, 0.003, 0.003, 84, 6) < left_open(0.06, 0.003, 0.003, 90, 6)

@@ -55,17 +55,16 @@ def left_open(
 
     Arguments: bore [m]; shaft [m] and plate [m]: how thick they are, None where nobody measured it; wide_open_deg [°]
     and closed_angle_deg [°] from the plane normal to the axis; wide open it may stand beyond 90°.
-    Returns: fraction [-]; the usual shaft where neither was measured.
+    Returns: fraction [-]; the usual shaft where nobody measured it.
     Raises: OutOfRange for a thickness as wide as the bore or angles outside 0 to 90°.
     Source: as `open_fraction` and `wide_open_fraction`, the smaller of the two.
     """
-    known = [one for one in (shaft, plate) if one is not None]
-    thick = max(known) if known else USUAL_SHAFT * bore
-    most = wide_open_fraction(bore, thick)
+    across = shaft if shaft is not None else USUAL_SHAFT * bore
+    most = wide_open_fraction(bore, max(across, plate or 0.0))
     angle = PLATE_ANGLE.high - abs(PLATE_ANGLE.high - wide_open_deg)
     if angle == PLATE_ANGLE.high:
         return most
-    return min(most, open_fraction(bore, shaft if shaft is not None else thick, angle, closed_angle_deg))
+    return min(most, open_fraction(bore, across, angle, closed_angle_deg))
 
 
 def part_open_fraction(bore: float, shaft: float, opening: float, closed_angle_deg: float) -> float:

@@ -33,7 +33,7 @@ class Barrel:
     """A bore along its depth: `places` [m] from the entry face, rising, and the mean bores [m] there; `entry_radius`
     [m]; `before` [m] the bore of what lies in front, None for open air. Where a plate closes it: the plate's middle [m]
     from the entry face, shaft and plate [m] thick, and the angles [°] from the plane normal to the axis at which it
-    stands wide open and closed."""
+    stands wide open and closed; `throttle` says that it is one where neither shaft nor plate was measured."""
 
     places: tuple[float, ...]
     bores: tuple[float, ...]
@@ -44,12 +44,17 @@ class Barrel:
     wide_open_deg: float = 90.0
     closed_deg: float = CLOSED_ANGLE_DEG
     before: float | None = None
+    throttle: bool = False
 
     def __post_init__(self) -> None:
         if not self.bores or len(self.bores) != len(self.places):
             raise NotEnoughData("bores", "No bore was gauged.", "Gauge it at one depth or more.")
         for bore in self.bores:
             require_positive(bore=bore)
+
+    @property
+    def plated(self) -> bool:
+        return self.throttle or self.shaft is not None or self.plate is not None
 
     @property
     def at_plate(self) -> float:
@@ -67,7 +72,7 @@ class Barrel:
     @property
     def open_fraction(self) -> float:
         """What shaft and plate leave open of the bore in which they stand [-]; 1 where there is none."""
-        if self.shaft is None and self.plate is None:
+        if not self.plated:
             return 1.0
         return left_open(self.at_plate, self.shaft, self.plate, self.wide_open_deg, self.closed_deg)
 
@@ -257,7 +262,7 @@ def wanted_bores(barrel: Barrel) -> list[float]:
     Raises: nothing.
     Source: common practice, no source.
     """
-    if barrel.shaft is None and barrel.plate is None:
+    if not barrel.plated:
         ends = (barrel.places[0], barrel.places[-1]), (barrel.bores[0], barrel.bores[-1])
         return [max(float(np.interp(p, *ends)), b) for p, b in zip(barrel.places, barrel.bores, strict=True)]
     if barrel.plate_at is None:

@@ -149,7 +149,7 @@ def barrel_sheet(session: Session, job_id: UUID, part_id: UUID | None, preset: u
         leading=bored.leading,
         barrels=[_barrel(bored, n, preset) for n in range(1, bored.count + 1)],
         details=_details(bored, preset),
-        open_percent=round(100 * barrel.open_fraction) if barrel and bored.has_plate else None,
+        open_percent=round(100 * barrel.open_fraction) if barrel and barrel.shaft is not None else None,
         flow=units.show(flow, "flow", preset) if flow is not None else None,
         measured=grade is Grade.MEASURED,
         changes=[_change(worth, bored, flow, bored.worths[0].gain, preset) for worth in bored.worths],

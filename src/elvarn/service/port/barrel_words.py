@@ -32,8 +32,8 @@ NOTES = {
     Change.NARROW: "not where the blade seals",
 }
 NEEDED = {
-    "plate": "the blade",
     "shaft": "the shaft",
+    "plate": "the blade",
     "plate_at": "how deep the shaft lies",
     "wide_open_angle": "the angle wide open",
     "entry_radius": "the entry's radius",
@@ -125,9 +125,9 @@ def _apart(bored: Bored) -> Iterator[Sentence]:
 
 
 def _open(barrel: Barrel, preset: units.Preset) -> Iterator[Sentence]:
-    if barrel.shaft is None and barrel.plate is None:
+    if barrel.shaft is None:
         return
-    thick = max(one for one in (barrel.shaft, barrel.plate) if one is not None)
+    thick = max(barrel.shaft, barrel.plate or 0.0)
     parts = [f"{_mm(thick)} mm {'shaft' if thick == barrel.shaft else 'blade'}"]
     if abs(90 - barrel.wide_open_deg) > 0.5:
         parts.append(f"open to {barrel.wide_open_deg:g}°")

@@ -113,6 +113,7 @@ class Bored:
             degrees(angles["wide_open_angle"]) if angles["wide_open_angle"] else 90.0,
             degrees(angles["closed_angle"]) if angles["closed_angle"] else CLOSED_ANGLE_DEG,
             self.front.bore if self.front else None,
+            self.has_plate,
         )
 
     @cached_property

@@ -3,13 +3,12 @@
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, newId, problemIn, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
-import { offerUndo } from '@/frame/undo'
 import KeyRow from '@/ui/KeyRow.vue'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -24,11 +23,12 @@ import StageAsk from './StageAsk.vue'
 import StrikeReading from './StrikeReading.vue'
 import UnrolledGrid from './UnrolledGrid.vue'
 import { usePasses } from './usePasses'
+import { useStages } from './useStages'
 import WatchRows from './WatchRows.vue'
 
 type Open = 'section' | 'wall' | 'plan' | 'stage' | 'strike' | undefined
 const { id: jobId, reload, changed } = useJob()
-const { personId, units } = useSession()
+const { units } = useSession()
 const router = useRouter()
 const { sheet, load, failure } = useSheet(
   () =>
@@ -42,13 +42,13 @@ const { sheet, load, failure } = useSheet(
 const runner = ref(0)
 const station = ref(0)
 const open = ref<Open>()
-const refusal = ref('')
 const shown = ref(false)
 const photos = ref<InstanceType<typeof PhotosHere>>()
 const reloaded = async () => {
   await Promise.all([load(), reload()])
 }
 const passes = usePasses(jobId, sheet, reloaded)
+const stages = useStages(() => sheet.value, reloaded)
 
 const runners = computed(() => sheet.value?.runners ?? [])
 const places = computed(() => sheet.value?.plan?.stations_mm ?? [])
@@ -119,45 +119,9 @@ async function kept(): Promise<void> {
   await reloaded()
 }
 
-async function begin(stage: number, piece_id: string | null): Promise<void> {
-  const id = newId()
-  try {
-    const part_id = sheet.value?.part_id ?? ''
-    const body = { person_id: personId.value, part_id, stage, in_work: true, piece_id }
-    await told(api.PUT('/api/states/{state_id}', { params: { path: { state_id: id } }, body }))
-    refusal.value = ''
-    await kept()
-  } catch (caught) {
-    refusal.value = problemIn(caught, 'The stage is not begun. Try again.').detail
-  }
-}
-async function finish(): Promise<void> {
-  const state_id = sheet.value?.state_id
-  if (!state_id) return
-  const body = { person_id: personId.value }
-  try {
-    await told(api.POST('/api/states/{state_id}/finish', { params: { path: { state_id } }, body }))
-    await reloaded()
-  } catch (caught) {
-    refusal.value = problemIn(caught, 'The stage is not finished. Try again.').detail
-  }
-}
-
-async function takeBack(): Promise<void> {
-  const state_id = sheet.value?.state_id
-  if (!state_id || !sheet.value?.in_work) return
-  const said = `${sheet.value.state} taken back`
-  try {
-    const body = await told(api.DELETE('/api/states/{state_id}', { params: { path: { state_id } } }))
-    refusal.value = ''
-    await reloaded()
-    offerUndo(said, async () => {
-      await told(api.PUT('/api/states/{state_id}', { params: { path: { state_id: newId() } }, body }))
-      await reloaded()
-    })
-  } catch (caught) {
-    refusal.value = problemIn(caught, 'The stage is not taken back. Try again.').detail
-  }
+async function begin(stage: number, piece: string | null): Promise<void> {
+  await stages.begin(stage, piece)
+  if (!stages.refusal.value) open.value = undefined
 }
 
 /** What Enter does: the one thing that is next for this station. */
@@ -172,7 +136,7 @@ const main = computed(() => {
   if (at.cut) return { says: 'Done, gauge', run: () => (open.value = 'section') }
   if (!at.walls.length && at.short !== 'on' && at.short)
     return { says: 'Gauge wall', run: () => (open.value = 'wall') }
-  if (head === 'stop' && sheet.value.in_work) return { says: 'Finish stage', run: () => void finish() }
+  if (head === 'stop' && sheet.value.in_work) return { says: 'Finish stage', run: () => void stages.finish() }
   if (next.value?.runner != null && !atNext.value) return { says: 'Go to port next', run: goNext }
   return undefined
 })
@@ -187,7 +151,7 @@ function photo(): void {
   else shown.value = true
 }
 const stageKey = () => {
-  if (sheet.value?.in_work) void finish()
+  if (sheet.value?.in_work) void stages.finish()
   else open.value = 'stage'
 }
 
@@ -202,7 +166,7 @@ useKeys([
   { key: 'w', says: 'gauge the wall', run: () => (open.value = 'wall') },
   { key: 't', says: 'target and limits', run: () => (open.value = 'plan') },
   { key: 'b', says: 'begin or finish the stage', run: stageKey },
-  { key: 'u', says: 'take a stage back that was begun by mistake', run: () => void takeBack() },
+  { key: 'u', says: 'take a stage back that was begun by mistake', run: () => void stages.takeBack() },
   { key: ' ', says: 'watch runs or stands', run: () => onRunner(passes.toggle) },
   { key: 'd', says: 'round done on this runner', run: () => onRunner(passes.done) },
   {
@@ -260,7 +224,9 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
           >Port next <KeyCap k="N"
         /></Button>
       </p>
-      <p v-if="failure || refusal" class="harm" role="alert">{{ failure || refusal }}</p>
+      <p v-if="failure || stages.refusal.value" class="harm" role="alert">
+        {{ failure || stages.refusal.value }}
+      </p>
       <ProblemNote v-if="passes.problem.value" :problem="passes.problem.value" @choose="passes.choose" />
     </template>
     <PlanForm
@@ -324,7 +290,7 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
           </button>
           <button type="button" @click="onRunner(passes.done)"><KeyCap k="D" /> round done</button>
           <button type="button" @click="onRunner(passes.wear)"><KeyCap k="V" /> tool worn</button>
-          <button v-if="!sheet.passes?.minutes" type="button" @click="takeBack">
+          <button v-if="!sheet.passes?.minutes" type="button" @click="stages.takeBack">
             <KeyCap k="U" /> take stage back
           </button>
         </template>

@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, newId, problemIn, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
@@ -16,6 +16,7 @@ import NotShown from '@/ui/NotShown.vue'
 import Screen from '@/ui/Screen.vue'
 import StageAsk from '../StageAsk.vue'
 import StrikeReading from '../StrikeReading.vue'
+import { useStages } from '../useStages'
 import AddPart from './AddPart.vue'
 import BoreChart from './BoreChart.vue'
 import BoreSection from './BoreSection.vue'
@@ -24,7 +25,7 @@ import { gaugingOf, sizing, type Gauging } from './gauging'
 import SizeEntry from './SizeEntry.vue'
 
 const { id: jobId, reload, changed } = useJob()
-const { personId, units } = useSession()
+const { units } = useSession()
 const router = useRouter()
 const part = ref<string>()
 const { sheet, load, failure } = useSheet(
@@ -42,11 +43,14 @@ const { sheet, load, failure } = useSheet(
 const lit = useLit()
 const open = ref<Gauging>()
 const asking = ref<'strike' | 'stage' | 'part'>()
-const refusal = ref('')
 const number = ref(0)
 const at = ref(0)
 
+const reloaded = async () => {
+  await Promise.all([load(), reload()])
+}
 const chosen = computed(() => sheet.value?.parts.find((p) => p.part_id === sheet.value?.part_id))
+const stages = useStages(() => chosen.value, reloaded)
 const barrel = computed(() => sheet.value?.barrels[number.value])
 const depths = computed(() => barrel.value?.depths ?? [])
 const details = computed(() => sheet.value?.details ?? [])
@@ -63,7 +67,7 @@ const strikable = computed(() =>
 )
 /** The narrowest barrel is looked at first. */
 watch(
-  () => [sheet.value?.part_id, sheet.value?.leading] as const,
+  () => `${sheet.value?.part_id} ${sheet.value?.leading}`,
   () => {
     number.value = (sheet.value?.leading ?? 1) - 1
     at.value = 0
@@ -90,9 +94,6 @@ function closing(): void {
   if (found < 0) return
   at.value = depths.value.length + found
   gauge()
-}
-const reloaded = async () => {
-  await Promise.all([load(), reload()])
 }
 /** A new depth asks for the next one; a size leads to the next that lacks its figure. */
 async function saved(): Promise<void> {
@@ -124,28 +125,12 @@ function other(): void {
   part.value = parts[around(here, 1, parts.length)]?.part_id
 }
 async function begin(stage: number): Promise<void> {
-  const body = { person_id: personId.value, part_id: sheet.value?.part_id ?? '', stage, in_work: true }
-  try {
-    await told(api.PUT('/api/states/{state_id}', { params: { path: { state_id: newId() } }, body }))
-    refusal.value = ''
-    await kept()
-  } catch (caught) {
-    refusal.value = problemIn(caught, 'The stage is not begun. Try again.').detail
-  }
+  await stages.begin(stage)
+  if (!stages.refusal.value) asking.value = undefined
 }
-async function stage(): Promise<void> {
-  const state_id = chosen.value?.state_id
-  if (!chosen.value?.in_work || !state_id) {
-    ask('stage')
-    return
-  }
-  try {
-    const body = { person_id: personId.value }
-    await told(api.POST('/api/states/{state_id}/finish', { params: { path: { state_id } }, body }))
-    await reloaded()
-  } catch (caught) {
-    refusal.value = problemIn(caught, 'The stage is not finished. Try again.').detail
-  }
+function stage(): void {
+  if (chosen.value?.in_work) void stages.finish()
+  else ask('stage')
 }
 const walk = (by: number) => (at.value = around(at.value, by, count.value))
 const turn = (by: number) => {
@@ -162,7 +147,7 @@ useKeys([
   { key: 'c', says: 'closed angle, checked anew', run: closing },
   { key: 'o', says: 'other throttle or adapter', run: other },
   { key: 't', says: 'another throttle or adapter came along', run: () => ask('part') },
-  { key: 'b', says: 'begin or finish the stage', run: () => void stage() },
+  { key: 'b', says: 'begin or finish the stage', run: stage },
   { key: 'x', says: 'strike a reading out', run: () => strikable.value.length && ask('strike') },
   { key: 'Escape', says: 'back to port work', run: () => void router.push(`/jobs/${jobId}/port`) },
 ])
@@ -214,7 +199,9 @@ useKeys([
         <Button class="main" size="large" @click="gauge">Gauge <KeyCap k="Enter" /></Button>
         <Button outlined @click="add">Another depth <KeyCap k="A" /></Button>
       </p>
-      <p v-if="failure || refusal" class="harm" role="alert">{{ failure || refusal }}</p>
+      <p v-if="failure || stages.refusal.value" class="harm" role="alert">
+        {{ failure || stages.refusal.value }}
+      </p>
       <table class="sizes">
         <thead>
           <tr>

@@ -92,21 +92,4 @@ async function save(patch: Record<string, unknown> = {}): Promise<void> {
   </form>
 </template>
 
-<style scoped>
-.entry {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
-  padding: 10px 12px;
-  background: var(--dye-wash);
-  border-left: 4px solid var(--dye);
-}
-.entry > .wide,
-.entry > .ways,
-.entry > .problem {
-  grid-column: 1 / -1;
-}
-.entry :deep(input) {
-  width: 100%;
-}
-</style>
+<style scoped src="../entry.css"></style>
