@@ -1046,6 +1046,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/bolt-length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which length of bolt holds in this stack and hole, and does the one at hand? */
+        post: operations["bolt-length"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/bolt-torque": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How tight may this bolt be, and what gives first? */
+        post: operations["bolt-torque"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/tap-drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which drill comes before this tap, and how full a thread does another leave? */
+        post: operations["tap-drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/o-ring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Is this ring squeezed, full and stretched as it should be in its gland? */
+        post: operations["o-ring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/tightening-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** In which order are these bolts tightened, and how far in each round? */
+        post: operations["tightening-order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/shared-relief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much comes off each part where clearance is short? */
+        post: operations["shared-relief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/series": {
         parameters: {
             query?: never;
@@ -3530,6 +3632,119 @@ export interface components {
             /** Jobs */
             jobs: components["schemas"]["Card"][];
         };
+        /**
+         * BoltClass
+         * @description What a bolt is made of: the class on its head.
+         * @enum {string}
+         */
+        BoltClass: "4.8" | "8.8" | "9.8" | "10.9" | "12.9" | "A2-70" | "A4-80" | "Ti-6Al-4V";
+        /** BoltLengthIn */
+        BoltLengthIn: {
+            /**
+             * Thread
+             * @description M6, M8x1, 1/4-20
+             * @default M8
+             */
+            thread?: string;
+            /** @default cast aluminium, heat-treated */
+            into?: components["schemas"]["Into"];
+            /**
+             * Stack Mm
+             * @description all that it clamps, without washers
+             */
+            stack_mm: number;
+            /**
+             * Washers Mm
+             * @default 0
+             */
+            washers_mm?: number;
+            /**
+             * Depth Mm
+             * @description of the threaded hole; none where it goes through
+             */
+            depth_mm?: number | null;
+            /**
+             * Length Mm
+             * @description of one at hand, under its head
+             */
+            length_mm?: number | null;
+        };
+        /** BoltLengthOut */
+        BoltLengthOut: {
+            /**
+             * Lengths Mm
+             * @description standard ones that hold, the shortest first
+             */
+            lengths_mm: number[];
+            /**
+             * Engaged Mm
+             * @description thread that each has in its hole
+             */
+            engaged_mm: number[];
+            /**
+             * Wanted Mm
+             * @description engagement at least
+             */
+            wanted_mm: number;
+            /**
+             * Findings
+             * @description what speaks against the one at hand
+             */
+            findings: string[];
+        };
+        /** BoltTorqueIn */
+        BoltTorqueIn: {
+            /**
+             * Thread
+             * @description M6, M8x1, 1/4-20
+             * @default M8
+             */
+            thread?: string;
+            /** @default 8.8 */
+            bolt_class?: components["schemas"]["BoltClass"];
+            /** @default oiled */
+            lubrication?: components["schemas"]["Lubrication"];
+            /** @default cast aluminium, heat-treated */
+            into?: components["schemas"]["Into"];
+            /**
+             * Engaged Mm
+             * @description thread in its hole
+             */
+            engaged_mm: number;
+            /**
+             * Torque N M
+             * @description one that is given, to be held against it
+             */
+            torque_n_m?: number | null;
+        };
+        /** BoltTorqueOut */
+        BoltTorqueOut: {
+            /**
+             * Low N M
+             * @description computed, over the nut factor's range: a maker's figure goes before it
+             */
+            low_n_m: number;
+            /** Torque N M */
+            torque_n_m: number;
+            /** High N M */
+            high_n_m: number;
+            /**
+             * Preload Kn
+             * @description ±30 %
+             */
+            preload_kn: number;
+            /** Of Proof Percent */
+            of_proof_percent: number;
+            /** Strips At N M */
+            strips_at_n_m: number;
+            /**
+             * Thread Limits
+             * @description whether the thread in the part is what limits it
+             */
+            thread_limits: boolean;
+            /** Findings */
+            findings: string[];
+        };
         /** BoreForVelocityIn */
         BoreForVelocityIn: {
             /** Flow Cfm */
@@ -5702,6 +5917,12 @@ export interface components {
              */
             before?: boolean;
         };
+        /**
+         * Into
+         * @description What the thread is cut into.
+         * @enum {string}
+         */
+        Into: "cast aluminium, heat-treated" | "cast aluminium, as cast" | "wrought aluminium" | "steel insert in aluminium" | "cast iron" | "steel" | "brass insert in plastic";
         /** Item */
         Item: {
             /**
@@ -6281,6 +6502,12 @@ export interface components {
             /** Drop Inh2O */
             drop_inh2o: number;
         };
+        /**
+         * Lubrication
+         * @description What is on the thread.
+         * @enum {string}
+         */
+        Lubrication: "dry" | "oiled" | "moly paste";
         /** MachIndexIn */
         MachIndexIn: {
             /** Bore Mm */
@@ -7801,6 +8028,48 @@ export interface components {
          * @enum {string}
          */
         Noise: "wanted" | "unwanted";
+        /** ORingIn */
+        ORingIn: {
+            /** Section Mm */
+            section_mm: number;
+            /**
+             * Depth Mm
+             * @description of the gland, closed
+             */
+            depth_mm: number;
+            /**
+             * Width Mm
+             * @description of the gland
+             */
+            width_mm: number;
+            /**
+             * Inside Mm
+             * @description of the ring
+             */
+            inside_mm?: number | null;
+            /**
+             * Gland Mm
+             * @description what it sits on
+             */
+            gland_mm?: number | null;
+            /**
+             * Face
+             * @description it seals on a face; else round a bore
+             * @default true
+             */
+            face?: boolean;
+        };
+        /** ORingOut */
+        ORingOut: {
+            /** Squeeze Percent */
+            squeeze_percent: number;
+            /** Fill Percent */
+            fill_percent: number;
+            /** Stretch Percent */
+            stretch_percent: number | null;
+            /** Findings */
+            findings: string[];
+        };
         /** OfferBody */
         OfferBody: {
             /** Label */
@@ -9743,6 +10012,32 @@ export interface components {
             /** Runner */
             runner: number | null;
         };
+        /** ReliefIn */
+        ReliefIn: {
+            /**
+             * Short Mm
+             * @description what the clearance lacks
+             */
+            short_mm: number;
+            /**
+             * Walls Mm
+             * @description of each part that meets there
+             */
+            walls_mm: number[];
+            /**
+             * Least Mm
+             * @description what has to stay of each
+             */
+            least_mm: number[];
+        };
+        /** ReliefOut */
+        ReliefOut: {
+            /**
+             * Depths Mm
+             * @description what comes off each
+             */
+            depths_mm: number[];
+        };
         /** RepeatsIn */
         RepeatsIn: {
             /**
@@ -11091,6 +11386,32 @@ export interface components {
              */
             settled?: boolean;
         };
+        /** TapDrillIn */
+        TapDrillIn: {
+            /**
+             * Thread
+             * @description M6, M8x1, 1/4-20
+             * @default M6
+             */
+            thread?: string;
+            /**
+             * Drill Mm
+             * @description one at hand
+             */
+            drill_mm?: number | null;
+        };
+        /** TapDrillOut */
+        TapDrillOut: {
+            /** Drill Mm */
+            drill_mm: number;
+            /** Stress Area Mm2 */
+            stress_area_mm2: number;
+            /**
+             * Thread Percent
+             * @description of full thread, with the drill at hand or the usual one
+             */
+            thread_percent: number;
+        };
         /**
          * TargetChoice
          * @description What a test can be made on: a runner or another element of the job's builds, in the states of its part; and the
@@ -11237,6 +11558,36 @@ export interface components {
             power: number[];
             /** Torque */
             torque: number[];
+        };
+        /** TighteningIn */
+        TighteningIn: {
+            /**
+             * X Mm
+             * @description of each bolt
+             */
+            x_mm: number[];
+            /** Y Mm */
+            y_mm: number[];
+            /** Torque N M */
+            torque_n_m: number;
+        };
+        /** TighteningOut */
+        TighteningOut: {
+            /**
+             * Order
+             * @description bolts, counted from 1 as they were given
+             */
+            order: number[];
+            /**
+             * Steps N M
+             * @description torque of each round; 0 is by hand
+             */
+            steps_n_m: number[];
+            /**
+             * Neighbours In A Row
+             * @description times that could not be avoided
+             */
+            neighbours_in_a_row: number;
         };
         /** TorqueIn */
         TorqueIn: {
@@ -13911,6 +14262,204 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BottleOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "bolt-length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoltLengthIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoltLengthOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "bolt-torque": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoltTorqueIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoltTorqueOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tap-drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TapDrillIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapDrillOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "o-ring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ORingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ORingOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tightening-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TighteningIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TighteningOut"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "shared-relief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReliefIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReliefOut"];
                 };
             };
             /** @description Not kept, or a question */
