@@ -32,6 +32,7 @@ from elvarn.store.migrate import migrate
 DATA, ROOT, WATCH = "ELVARN_DATA", "ELVARN_ROOT", "ELVARN_WATCH"  # in the environment of every process that serves
 KEY_FILE = "key"
 STOP_SECONDS = 2
+IDLE_SECONDS = 75  # closed sooner, a line could meet the next request of whoever thinks for a moment
 READY_SECONDS = 60.0
 DIES_WITH_ITS_PARENT = 1  # prctl's PR_SET_PDEATHSIG
 
@@ -113,12 +114,15 @@ def _serve(listener: socket.socket, address: str, workers: int) -> None:
             workers=workers,
             log_level="warning",
             timeout_graceful_shutdown=STOP_SECONDS,
+            timeout_keep_alive=IDLE_SECONDS,
         )
         _Workers(config, [listener], said).run()
         return
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: None)  # uvicorn raises them again when it has ended; the database comes after
-    config = uvicorn.Config(application(), log_level="warning", timeout_graceful_shutdown=STOP_SECONDS)
+    config = uvicorn.Config(
+        application(), log_level="warning", timeout_graceful_shutdown=STOP_SECONDS, timeout_keep_alive=IDLE_SECONDS
+    )
     _Server(config, said).run(sockets=[listener])
 
 
