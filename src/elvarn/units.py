@@ -95,6 +95,8 @@ SPELLINGS: dict[Quantity, dict[str, tuple[str, ...]]] = {
     "torque": {
         "lbf·ft": ("lbf·ft", "lbf ft", "lb-ft", "lb ft", "lb·ft", "ft-lb", "ft lb", "ftlb", "lbft", "ft·lb",
                    "ft-lbs", "lbs-ft", "lbf.ft", "lb.ft", "ft.lb", "ft-lbf", "ft.lbf", "lbf-ft", "ft lbf", "ftlbs"),
+        "lbf·in": ("lbf·in", "lbf in", "lb-in", "lb in", "lb·in", "in-lb", "in lb", "inlb", "lbin", "in·lb", "in-lbs",
+                   "lbf-in", "in-lbf", "in·lbf", "inch pounds"),
         "N·m": ("n·m", "nm", "n m", "n.m", "n-m"),
         "kgf·m": ("kgf·m", "kgf.m", "kgf m", "kgf-m", "kgfm", "kg·m", "kg.m", "kgm", "kg-m", "mkg", "mkp", "m.kg"),
     },
@@ -120,7 +122,8 @@ PINT_NAMES = {
     "Pa": "Pa", "mbar": "mbar", "mmH2O": "mmH2O", "inHg": "inHg", "mmHg": "mmHg", "psi": "psi", "bar": "bar",
     "mm": "mm", "in": "inch", "cm": "cm", "m": "m", "mm2": "mm**2", "cm2": "cm**2", "in2": "inch**2", "L": "L",
     "cc": "cm**3", "in3": "inch**3", "hp": "hp", "kW": "kW", "PS": "PS",
-    "W": "W", "lbf·ft": "lbf*ft", "N·m": "N*m", "kgf·m": "kgf*m", "°C": "degC", "°F": "degF", "K": "K", "°": "degree",
+    "W": "W", "lbf·ft": "lbf*ft", "lbf·in": "lbf*inch", "N·m": "N*m", "kgf·m": "kgf*m", "°C": "degC", "°F": "degF",
+    "K": "K", "°": "degree",
 }  # fmt: skip
 
 SI_NAMES: dict[Quantity, str] = {
@@ -136,13 +139,13 @@ MOST: dict[Quantity, float] = {
 SHOWN_LETTERS = 40
 
 # How a unit is written beside a figure, where that differs from the stored name.
-LABELS = {"lbf·ft": "lb·ft", "cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³", "mm2": "mm²", "cm2": "cm²",
-          "in2": "in²"}  # fmt: skip
+LABELS = {"lbf·ft": "lb·ft", "lbf·in": "lb·in", "cfm": "CFM", "m3/h": "m³/h", "m3/s": "m³/s", "in3": "in³",
+          "mm2": "mm²", "cm2": "cm²", "in2": "in²"}  # fmt: skip
 
 # Decimals by unit: a flow bench gives three to four digits, a dyno one decimal.
 DECIMALS = {"cfm": 1, "m3/h": 1, "l/s": 1, "inH2O": 1, "kPa": 2, "mbar": 1, "mm": 1, "in": 3, "mm2": 0, "cm2": 2,
-            "in2": 3, "L": 2, "hp": 1, "kW": 1, "PS": 1, "lbf·ft": 1, "N·m": 1, "kgf·m": 2, "°C": 1, "°F": 1,
-            "%": 0, "rpm": 0, "°": 1}  # fmt: skip
+            "in2": 3, "L": 2, "hp": 1, "kW": 1, "PS": 1, "lbf·ft": 1, "lbf·in": 0, "N·m": 1, "kgf·m": 2, "°C": 1,
+            "°F": 1, "%": 0, "rpm": 0, "°": 1}  # fmt: skip
 
 _NUMBER = re.compile(
     r"^[+-]?(\d+ \d+/\d+|\d+/\d+|\d{1,3}([ ']\d{3})+([.,]\d+)?|\d[\d.,]*|[.,]\d+)([eE][+-]?\d+)?(?![\d.,])"

@@ -2747,6 +2747,61 @@ export interface paths {
         patch: operations["edit_pass_api_port_passes__pass_id__patch"];
         trace?: never;
     };
+    "/api/jobs/{job_id}/bolts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet */
+        get: operations["sheet_api_jobs__job_id__bolts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bolt-maps/{map_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Bolt Map */
+        put: operations["add_bolt_map_api_bolt_maps__map_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Bolt Map */
+        patch: operations["edit_bolt_map_api_bolt_maps__map_id__patch"];
+        trace?: never;
+    };
+    "/api/bolt-maps/{map_id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Tick
+         * @description A bolt that is tight in the round that is on, or the last one taken back.
+         */
+        patch: operations["tick_api_bolt_maps__map_id__ticks_patch"];
+        trace?: never;
+    };
     "/api/dyno/preview": {
         parameters: {
             query?: never;
@@ -3692,6 +3747,150 @@ export interface components {
              */
             findings: string[];
         };
+        /**
+         * BoltMapBody
+         * @description What may be said of the bolts of a flange. `accepted` are doubts under which it is kept.
+         */
+        BoltMapBody: {
+            /** Name */
+            name: string;
+            /** Thread */
+            thread: string;
+            /** Stack Mm */
+            stack_mm: number | string;
+            /** Length Mm */
+            length_mm: number | string;
+            /** Places */
+            places: components["schemas"]["BoltPlace"][];
+            /**
+             * Bolt Class
+             * @default 8.8
+             */
+            bolt_class?: string;
+            /**
+             * Lubrication
+             * @default oiled
+             */
+            lubrication?: string;
+            /**
+             * Into
+             * @default cast aluminium, heat-treated
+             */
+            into?: string;
+            /**
+             * Washers Mm
+             * @default 0
+             */
+            washers_mm?: number | string;
+            /** Depth Mm */
+            depth_mm?: number | string | null;
+            /**
+             * Torque
+             * @default
+             */
+            torque?: string;
+            /**
+             * Torque Source
+             * @default
+             */
+            torque_source?: string;
+            /** Accepted */
+            accepted?: string[];
+        };
+        /**
+         * BoltMapEdit
+         * @description Said anew, on the version that was seen.
+         */
+        BoltMapEdit: {
+            /** Version */
+            version: number;
+            bolts: components["schemas"]["BoltMapBody"];
+        };
+        /**
+         * BoltMapView
+         * @description The bolts of a flange: what they are in words, the rounds, and which bolt of which round is next; what was typed,
+         *     to be typed anew.
+         */
+        BoltMapView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Bolts */
+            bolts: components["schemas"]["BoltView"][];
+            /** Rounds */
+            rounds: components["schemas"]["BoltRoundView"][];
+            /** Round */
+            round: number | null;
+            /** Bolt */
+            bolt: number | null;
+            torque: components["schemas"]["Shown"];
+            /** Computed */
+            computed: boolean;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
+            /** Flags */
+            flags: string[];
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+        };
+        /**
+         * BoltPlace
+         * @description Where a bolt sits on its flange, what reaches it, and its length where that is another than the others'.
+         */
+        BoltPlace: {
+            /** X Mm */
+            x_mm: number | string;
+            /** Y Mm */
+            y_mm: number | string;
+            /**
+             * Tool
+             * @default
+             */
+            tool?: string;
+            /** Length Mm */
+            length_mm?: number | string | null;
+        };
+        /**
+         * BoltRoundView
+         * @description A round with its torque, empty by hand; its bolts in order, those that are tight.
+         */
+        BoltRoundView: {
+            /** Name */
+            name: string;
+            torque: components["schemas"]["Shown"] | null;
+            /** Order */
+            order: number[];
+            /** Ticked */
+            ticked: number[];
+        };
+        /**
+         * BoltSheet
+         * @description The bolt maps of a job, and what a form can choose from.
+         */
+        BoltSheet: {
+            /** Maps */
+            maps: components["schemas"]["BoltMapView"][];
+            /** Threads */
+            threads: string[];
+            /** Classes */
+            classes: string[];
+            /** Lubrications */
+            lubrications: string[];
+            /** Materials */
+            materials: string[];
+            /** Cautions */
+            cautions: string[];
+        };
         /** BoltTorqueIn */
         BoltTorqueIn: {
             /**
@@ -3744,6 +3943,22 @@ export interface components {
             thread_limits: boolean;
             /** Findings */
             findings: string[];
+        };
+        /**
+         * BoltView
+         * @description A bolt where it sits, its number in the order, what reaches it, its length where it is another.
+         */
+        BoltView: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Number */
+            number: number;
+            /** Tool */
+            tool: string;
+            /** Length Mm */
+            length_mm: number | null;
         };
         /** BoreForVelocityIn */
         BoreForVelocityIn: {
@@ -6726,6 +6941,20 @@ export interface components {
              * @default
              */
             shop?: string;
+        };
+        /** NewBoltMap */
+        NewBoltMap: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            bolts: components["schemas"]["BoltMapBody"];
         };
         /** NewBuild */
         "NewBuild-Input": {
@@ -11558,6 +11787,36 @@ export interface components {
             power: number[];
             /** Torque */
             torque: number[];
+        };
+        /**
+         * Tick
+         * @description A bolt that is tight in the round that is on, or with `back` the last tick taken back; bolts count from 0.
+         */
+        Tick: {
+            /** Version */
+            version: number;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Bolt
+             * @default 0
+             */
+            bolt?: number;
+            /**
+             * Back
+             * @default false
+             */
+            back?: boolean;
+            /** Accepted */
+            accepted?: string[];
         };
         /** TighteningIn */
         TighteningIn: {
@@ -17756,6 +18015,145 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PassEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_jobs__job_id__bolts_get: {
+        parameters: {
+            query?: {
+                /** @description unit preset of the figures in the answer */
+                units?: "trade" | "metric";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoltSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_bolt_map_api_bolt_maps__map_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                map_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBoltMap"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_bolt_map_api_bolt_maps__map_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                map_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoltMapEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tick_api_bolt_maps__map_id__ticks_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                map_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tick"];
             };
         };
         responses: {

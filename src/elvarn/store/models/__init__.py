@@ -2,6 +2,7 @@
 
 from elvarn.store.models.base import Base
 from elvarn.store.models.build import Build, BuildNode
+from elvarn.store.models.fit import BoltMap
 from elvarn.store.models.handed import HandedSheet
 from elvarn.store.models.job import Engine, Job, JobKind, KnownStep, Photo, ReceivedItem, Task
 from elvarn.store.models.part import Part, PartPiece, PartState
@@ -26,6 +27,7 @@ __all__ = [
     "AnySection",
     "Base",
     "Bench",
+    "BoltMap",
     "Build",
     "BuildNode",
     "CheckReading",

@@ -6,6 +6,7 @@ from elvarn.store.queries.builds import (
     next_build_sequence,
 )
 from elvarn.store.queries.capture import CapturePlace, KeptFigure, capture_place, keep_figure
+from elvarn.store.queries.fit import bolt_maps_of
 from elvarn.store.queries.handed import handed_sheets
 from elvarn.store.queries.jobs import (
     archived_jobs,
@@ -94,6 +95,7 @@ __all__ = [
     "WantedCount",
     "archived_jobs",
     "benches",
+    "bolt_maps_of",
     "builds_of",
     "builds_with_parts",
     "capture_place",

@@ -7,6 +7,7 @@ from sqlalchemy.orm import Session
 
 from elvarn.store.models import (
     Base,
+    BoltMap,
     Build,
     BuildNode,
     DimensionReading,
@@ -118,6 +119,7 @@ def drop_job(session: Session, job: Job) -> None:
     engines = versions_of_engine(session, job.engine_id)
     session.execute(delete(WantedPart).where(WantedPart.job_id == job.id))
     session.execute(delete(PortPlan).where(PortPlan.job_id == job.id))
+    session.execute(delete(BoltMap).where(BoltMap.job_id == job.id))
     session.execute(delete(BuildNode).where(BuildNode.build_id.in_(builds)))
     session.execute(delete(Build).where(Build.job_id == job.id))
     session.execute(delete(PartPiece).where(PartPiece.part_id.in_(parts)))
