@@ -221,6 +221,7 @@ def test_a_figure_that_was_typed_and_not_yet_entered_survives_the_tab(page):
     expect(entry(page)).to_have_value("201.6")
     page.keyboard.press("Enter")
     expect(rung(page, 1)).to_contain_text("201.6")
+    page.wait_for_load_state("networkidle")  # it is shown before it is delivered
     page.reload()
     expect(rung(page, 1)).to_contain_text("201.6")
     expect(entry(page)).to_have_value("")
