@@ -85,6 +85,7 @@ def test_what_can_be_done_comes_best_first_each_with_its_range(throttle):
 def test_gains_are_told_in_flow_of_what_it_passes(throttle):
     sheet = throttle.sheet()
     assert not sheet["measured"]
+    assert (sheet["headline"], sheet["go"]) == ("Radius the entry", True)
     assert sheet["changes"][0]["gain"].endswith("CFM")
     assert "reckoned to pass alone at 28 inH2O" in throttle.said()
     metric = throttle.sheet(units="metric")
@@ -222,6 +223,7 @@ def test_what_stands_open_is_not_told_where_nobody_measured_the_shaft(shop):
     assert made.sheet()["open_percent"] is None
     assert "of its bore open" not in made.said()
     assert "Not measured: the shaft" in made.said()
+    assert (made.sheet()["headline"], made.sheet()["go"]) == ("Measure the rest first", False)
 
 
 def test_an_adapter_has_no_blade(shop):

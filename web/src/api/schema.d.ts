@@ -3447,6 +3447,10 @@ export interface components {
             part_id: string | null;
             /** Has Plate */
             has_plate: boolean;
+            /** Headline */
+            headline: string;
+            /** Go */
+            go: boolean;
             /** Hours */
             hours: number[];
             /** Leading */

@@ -11,7 +11,7 @@ from elvarn.core.port.bore_map import Barrel, Change, Worth, out_of_round, seals
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.job.dimensions import DIMENSION_QUANTITIES
 from elvarn.service.kernel.sentences import Sentence
-from elvarn.service.port.barrel_words import barrel_margin, limit_of, title_of
+from elvarn.service.port.barrel_words import barrel_margin, headline, limit_of, title_of
 from elvarn.service.port.barrels import Bored, Depth, bored_parts, hours_of
 from elvarn.service.port.grid import showable_of
 from elvarn.service.record.job import load_job
@@ -119,6 +119,8 @@ class BarrelSheet:
     parts: list[BoredPart]
     part_id: UUID | None
     has_plate: bool
+    headline: str
+    go: bool
     hours: list[float]
     leading: int
     barrels: list[BarrelView]
@@ -137,14 +139,18 @@ def barrel_sheet(session: Session, job_id: UUID, part_id: UUID | None, preset: u
     parts = [_part(one) for one in found]
     bored = next((one for one in found if one.part.id == part_id), found[0] if found else None)
     if bored is None:
-        return BarrelSheet([], None, False, [], 1, [], [], None, None, False, [], [], CAUTIONS["port"])
+        return BarrelSheet([], None, False, "", False, [], 1, [], [], None, None, False, [], [], CAUTIONS["port"])
     barrel = bored.barrel(bored.leading)
     flow, grade = bored.flow
+    showable = _showable(session, bored, flow)
+    words, go = headline(bored, showable)
     every = [depth for n in range(1, bored.count + 1) for depth in bored.depths(n)]
     return BarrelSheet(
         parts=parts,
         part_id=bored.part.id,
         has_plate=bored.has_plate,
+        headline=words,
+        go=go,
         hours=hours_of(every),
         leading=bored.leading,
         barrels=[_barrel(bored, n, preset) for n in range(1, bored.count + 1)],
@@ -153,7 +159,7 @@ def barrel_sheet(session: Session, job_id: UUID, part_id: UUID | None, preset: u
         flow=units.show(flow, "flow", preset) if flow is not None else None,
         measured=grade is Grade.MEASURED,
         changes=[_change(worth, bored, flow, bored.worths[0].gain, preset) for worth in bored.worths],
-        margin=barrel_margin(bored, _showable(session, bored, flow), preset),
+        margin=barrel_margin(bored, showable, preset),
         cautions=CAUTIONS["port"],
     )
 

@@ -63,6 +63,25 @@ def title_of(worth: Worth, bored: Bored) -> str:
     return f"{TITLES[worth.change]} {1000 * bored.depths(bored.leading)[worth.place].place:g} mm in"
 
 
+def headline(bored: Bored, showable: float | None) -> tuple[str, bool]:
+    """The answer in a few words, and whether it is the best of the changes; nothing is called done while sizes lack."""
+    if bored.barrel(bored.leading) is None:
+        return "Gauge the bore", False
+    if not bored.worths:
+        return ("Measure the rest first" if lacking_sizes(bored) else "Nothing to take off"), False
+    flow, _ = bored.flow
+    best = bored.worths[0]
+    if flow is not None and showable is not None and best.gain * flow < showable:
+        return "Leave it: less than the bench shows", False
+    return title_of(best, bored), True
+
+
+def lacking_sizes(bored: Bored) -> list[str]:
+    """What nobody measured of a part that decides what can be done to it."""
+    wanted = NEEDED if bored.has_plate else {"entry_radius": NEEDED["entry_radius"]}
+    return [words for quantity, words in wanted.items() if bored.size(quantity) is None]
+
+
 def barrel_margin(bored: Bored, showable: float | None, preset: units.Preset) -> list[Sentence]:
     """The answer first, then what it rests on and what must stay."""
     barrel = bored.barrel(bored.leading)
@@ -231,8 +250,7 @@ def _closure(bored: Bored) -> Iterator[Sentence]:
 
 
 def _unknown(bored: Bored) -> Iterator[Sentence]:
-    wanted = NEEDED if bored.has_plate else {"entry_radius": NEEDED["entry_radius"]}
-    missing = [words for quantity, words in wanted.items() if bored.size(quantity) is None]
+    missing = lacking_sizes(bored)
     if missing:
         text = f"Not measured: {listed(missing)}."
         yield sentence(text, Grade.MEASURED, "plain", "What these would give is not told above.")

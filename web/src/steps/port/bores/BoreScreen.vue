@@ -57,7 +57,7 @@ const details = computed(() => sheet.value?.details ?? [])
 const count = computed(() => depths.value.length + details.value.length)
 const detail = computed(() => details.value[at.value - depths.value.length])
 const depth = computed(() => depths.value[at.value])
-const best = computed(() => sheet.value?.changes[0])
+const best = computed(() => (sheet.value?.go ? sheet.value.changes[0] : undefined))
 const strikable = computed(() =>
   depth.value
     ? depth.value.gauges.map((g) => ({ label: `${g.typed} at ${g.hour} o'clock`, value: g.id }))
@@ -164,7 +164,7 @@ useKeys([
       </div>
       <h2>{{ chosen?.name }}</h2>
       <p v-if="best" class="figure" aria-live="polite">
-        <b>{{ best.title }}</b>
+        <b>{{ sheet.headline }}</b>
         <span
           ><span class="mono">{{ best.was }}</span> → <span class="mono big">{{ best.becomes }}</span></span
         >
@@ -174,7 +174,7 @@ useKeys([
         >
       </p>
       <p v-else class="figure plain">
-        <b>{{ depths.length ? 'Nothing to take off' : 'Gauge the bore' }}</b>
+        <b>{{ sheet.headline }}</b>
       </p>
       <SizeEntry
         v-if="open && chosen"
