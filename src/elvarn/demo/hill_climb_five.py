@@ -7,7 +7,7 @@ from uuid import UUID, uuid5
 import numpy as np
 
 from elvarn.core.gas.air import Weather
-from elvarn.demo import five_outlines, five_port, five_tests, pictures
+from elvarn.demo import five_fit, five_outlines, five_port, five_tests, pictures
 from elvarn.demo import shop as demo
 from elvarn.demo.physics import Breathing, Runners, pull_file
 from elvarn.demo.shelf import FOUR_BOLTS, OPPOSED, SURROUNDINGS
@@ -72,9 +72,9 @@ def make(sessions: demo.Sessions, files: FileStore, shop: demo.DemoShop) -> None
     five_tests.flow_tests(sessions, shop, JOB, demo.named(JOB, "setup", "2026-11-04"), {**states, "cut": cut})
     designs = _designs(sessions, shop, build, cut)
     _variant(sessions, shop, cut)
-    _fit(sessions, shop)
     ported = uuid5(cut, "build")
     _day_at_the_cell(sessions, files, shop, (build, ported, *designs))
+    five_fit.make(sessions, shop, JOB, build, designs[0])
 
 
 def _take_in(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
@@ -290,17 +290,6 @@ def _day_at_the_cell(
             pulled = replace(filling, best=filling.best * level * (1 + generator.normal(0, 0.0012)))
             _pull(sessions, files, shop, build, pulled, warmer, "2026-11-18", seed)
             seed += 1
-
-
-def _fit(sessions: demo.Sessions, shop: demo.DemoShop) -> None:
-    work = (
-        ("Connectors photographed and labelled", 25, ""),
-        ("New flange gasket, dowels in, bolts crosswise in three steps", 40, "20 N·m"),
-        ("Throttle sweeps and snaps shut from every angle", 10, "checked twice"),
-        ("Brake servo hose and valve on, assistance felt", 10, ""),
-    )
-    for title, minutes, result in work:
-        demo.step(sessions, JOB, shop.imre, "fit", title, minutes, result, "2026-11-12")
 
 
 def _pull(

@@ -27,6 +27,11 @@ def scribe_pdf(sheet: dict[str, Any], fonts: Path) -> bytes:
     return _page("scribe.typ", sheet, fonts)
 
 
+def labels_pdf(sheet: dict[str, Any], fonts: Path) -> bytes:
+    """Labels for plugs and hoses as PDF."""
+    return _page("labels.typ", sheet, fonts)
+
+
 def picture_png(drawing: str, fonts: Path) -> bytes:
     """An SVG drawing as PNG, twice as fine as a screen."""
     return _set("picture.typ", {"svg": drawing}, fonts, "png")

@@ -2802,6 +2802,147 @@ export interface paths {
         patch: operations["tick_api_bolt_maps__map_id__ticks_patch"];
         trace?: never;
     };
+    "/api/jobs/{job_id}/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Swap */
+        get: operations["swap_api_jobs__job_id__swap_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engine-families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Engine Families */
+        get: operations["engine_families_api_engine_families_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fit-plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Begin Plan */
+        put: operations["begin_plan_api_fit_plans__plan_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Plan */
+        patch: operations["edit_plan_api_fit_plans__plan_id__patch"];
+        trace?: never;
+    };
+    "/api/fit-plans/{plan_id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Put Plan Away */
+        patch: operations["put_plan_away_api_fit_plans__plan_id__away_patch"];
+        trace?: never;
+    };
+    "/api/fit-tasks/{task_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Tick Task
+         * @description A task of a swap done, on hold or open again.
+         */
+        patch: operations["tick_task_api_fit_tasks__task_id__patch"];
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Label Sheet */
+        get: operations["label_sheet_api_jobs__job_id__labels_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/fit-notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fit Notes */
+        get: operations["fit_notes_api_jobs__job_id__fit_notes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fit-notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add Note */
+        put: operations["add_note_api_fit_notes__note_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Edit Note */
+        patch: operations["edit_note_api_fit_notes__note_id__patch"];
+        trace?: never;
+    };
     "/api/dyno/preview": {
         parameters: {
             query?: never;
@@ -4038,6 +4179,42 @@ export interface components {
          * @enum {string}
          */
         Brakes: "vacuum" | "other" | "none";
+        /**
+         * BrokenNote
+         * @description Something broken or bodged on the way: whether it is mended for now only, and since for good.
+         */
+        BrokenNote: {
+            /** Words */
+            words: string;
+            /**
+             * For Now
+             * @default false
+             */
+            for_now?: boolean;
+            /**
+             * Mended
+             * @default false
+             */
+            mended?: boolean;
+        };
+        /** BrokenView */
+        BrokenView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+            /** For Now */
+            for_now: boolean;
+            /** Mended */
+            mended: boolean;
+            /** Photo Id */
+            photo_id: string | null;
+        };
         /** BsfcUnitsIn */
         BsfcUnitsIn: {
             /** Bsfc G Kwh */
@@ -4071,6 +4248,16 @@ export interface components {
             relative: components["schemas"]["Shown"];
             /** Parts */
             parts: components["schemas"]["BudgetPart"][];
+        };
+        /** BuildChoice */
+        BuildChoice: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * BuildCopy
@@ -4524,6 +4711,39 @@ export interface components {
             note: string;
         };
         /**
+         * CauseNote
+         * @description A cause that was looked for where it ran badly, and what was found.
+         */
+        CauseNote: {
+            symptom: components["schemas"]["Symptom"];
+            /** Cause */
+            cause: string;
+            outcome: components["schemas"]["Outcome"];
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * CauseView
+         * @description A likely cause, how it is told, and what was found.
+         */
+        CauseView: {
+            /** Words */
+            words: string;
+            /** Test */
+            test: string;
+            /** Outcome */
+            outcome: string;
+            /** Note */
+            note: string;
+            /** Id */
+            id: string | null;
+            /** Version */
+            version: number | null;
+        };
+        /**
          * CellView
          * @description A design over a use: what it makes more than the reference on average; `best` is framed, `partly` says that not
          *     all of the band was pulled.
@@ -4710,6 +4930,82 @@ export interface components {
             findings: string[];
         };
         /**
+         * ClearanceNote
+         * @description Room between two parts: where, how it was measured, how they stand to each other, how far the engine rocks
+         *     nearer, what is needed where its maker says so, and walls that may give room.
+         */
+        "ClearanceNote-Input": {
+            /** Place */
+            place: string;
+            /** Parts */
+            parts: string;
+            /** Measured Mm */
+            measured_mm: number | string;
+            gauge: components["schemas"]["Gauge"];
+            meets: components["schemas"]["Meets"];
+            /**
+             * Rocks Mm
+             * @default 0
+             */
+            rocks_mm?: number | string;
+            /** Needed Mm */
+            needed_mm?: number | string | null;
+            /** Walls */
+            walls?: components["schemas"]["WallSpec-Input"][] | null;
+        };
+        /**
+         * ClearanceNote
+         * @description Room between two parts: where, how it was measured, how they stand to each other, how far the engine rocks
+         *     nearer, what is needed where its maker says so, and walls that may give room.
+         */
+        "ClearanceNote-Output": {
+            /** Place */
+            place: string;
+            /** Parts */
+            parts: string;
+            /** Measured Mm */
+            measured_mm: number;
+            gauge: components["schemas"]["Gauge"];
+            meets: components["schemas"]["Meets"];
+            /**
+             * Rocks Mm
+             * @default 0
+             */
+            rocks_mm?: number;
+            /** Needed Mm */
+            needed_mm?: number | null;
+            /** Walls */
+            walls?: components["schemas"]["WallSpec-Output"][] | null;
+        };
+        /**
+         * ClearanceView
+         * @description Room at a place: measured and needed, whether it is enough, and what comes off where, where it is not.
+         */
+        ClearanceView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Place */
+            place: string;
+            /** Parts */
+            parts: string;
+            /** Measured */
+            measured: string;
+            /** Needed */
+            needed: string;
+            /** Enough */
+            enough: boolean;
+            /** Verdict */
+            verdict: string;
+            /** Relief */
+            relief: string;
+            said: components["schemas"]["ClearanceNote-Output"];
+        };
+        /**
          * ClosedJob
          * @description A job handed over or put away, and when.
          */
@@ -4739,6 +5035,50 @@ export interface components {
             closed: boolean;
             /** Person Id */
             person_id?: string | null;
+        };
+        /**
+         * CodeNote
+         * @description A fault code and how it stands.
+         */
+        CodeNote: {
+            /** Code */
+            code: string;
+            /** @default seen */
+            state?: components["schemas"]["CodeState"];
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * CodeState
+         * @description How a fault code stands.
+         * @enum {string}
+         */
+        CodeState: "seen" | "cleared" | "back" | "gone";
+        /**
+         * CodeView
+         * @description A fault code, what it says and what of this job can be behind it; `said` how it stands.
+         */
+        CodeView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+            /** Behind */
+            behind: string;
+            /** State */
+            state: string;
+            /** History */
+            history: string[];
         };
         /**
          * ColumnGuess
@@ -5610,6 +5950,25 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** Families */
+        Families: {
+            /** Families */
+            families: components["schemas"]["FamilyView"][];
+        };
+        /**
+         * FamilyView
+         * @description A family by its name, with what is on the intake, in the way and worth renewing.
+         */
+        FamilyView: {
+            /** Name */
+            name: string;
+            /** Interfaces */
+            interfaces: components["schemas"]["InterfaceSpec-Output"][];
+            /** In The Way */
+            in_the_way: components["schemas"]["InTheWay-Output"][];
+            /** Renewals */
+            renewals: components["schemas"]["Renewal-Output"][];
+        };
         /**
          * Finding
          * @description One remark: a stable code, the sentence, and whether it casts doubt on the figure.
@@ -5632,6 +5991,119 @@ export interface components {
              * Format: uuid
              */
             person_id: string;
+        };
+        /**
+         * FitNoteEdit
+         * @description A note said anew, of the same kind, on the version that was seen.
+         */
+        FitNoteEdit: {
+            /** Version */
+            version: number;
+            note: components["schemas"]["NoteBody"];
+        };
+        /**
+         * FitPlanEdit
+         * @description A plan said anew on the version that was seen; `take_over` writes what changed of the builds since.
+         */
+        FitPlanEdit: {
+            /** Version */
+            version: number;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            plan: components["schemas"]["elvarn__service__fit__said__PlanBody"];
+            /** On Build Id */
+            on_build_id?: string | null;
+            /**
+             * Take Over
+             * @default false
+             */
+            take_over?: boolean;
+        };
+        /**
+         * FitTaskView
+         * @description A task: its state, what it waits for and why, what to watch, what is measured at it and what was.
+         */
+        FitTaskView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Phase */
+            phase: string;
+            /** State */
+            state: string;
+            /** Strand */
+            strand: string;
+            /** Code */
+            code: string;
+            /** How */
+            how: string;
+            /** Tools */
+            tools: string[];
+            /** People */
+            people: number;
+            /** Safety */
+            safety: boolean;
+            /** Waits */
+            waits: string[];
+            /** Because */
+            because: string;
+            /** Asks */
+            asks: string;
+            /** Readings */
+            readings: string[];
+            /** Result */
+            result: string | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Done At */
+            done_at: string | null;
+            /** Done By */
+            done_by: string | null;
+            /** Doubts */
+            doubts: string[];
+        };
+        /**
+         * FitTick
+         * @description A task done, on hold or open again, on the version that was seen; `reading` is what was measured at it, as it was
+         *     typed. `accepted` are doubts under which it is done.
+         */
+        FitTick: {
+            /** Version */
+            version: number;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** State */
+            state: string;
+            /** Minutes */
+            minutes?: number | string | null;
+            /** Result */
+            result?: string | null;
+            /**
+             * Reading
+             * @default
+             */
+            reading?: string;
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * FlowRow
@@ -5871,6 +6343,12 @@ export interface components {
             words: string;
         };
         /**
+         * Gauge
+         * @description How room was measured; each reads to so much [m].
+         * @enum {string}
+         */
+        Gauge: "clay" | "feeler" | "drop";
+        /**
          * Grade
          * @description How well a statement stands.
          * @enum {string}
@@ -5990,6 +6468,57 @@ export interface components {
             purpose: string;
             /** Bore Mm */
             bore_mm?: number | null;
+        };
+        /**
+         * ImpressionNote
+         * @description What the driver felt: an impression, never a figure.
+         */
+        ImpressionNote: {
+            when: components["schemas"]["When"];
+            /** Words */
+            words: string;
+        };
+        /** ImpressionView */
+        ImpressionView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** When */
+            when: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * InTheWay
+         * @description Something that has to come off first and goes back on: its bolts, and how long it takes both ways.
+         */
+        "InTheWay-Input": {
+            /** Words */
+            words: string;
+            /**
+             * Bolts
+             * @default
+             */
+            bolts?: string;
+            /** Minutes */
+            minutes?: number | string | null;
+        };
+        /**
+         * InTheWay
+         * @description Something that has to come off first and goes back on: its bolts, and how long it takes both ways.
+         */
+        "InTheWay-Output": {
+            /** Words */
+            words: string;
+            /**
+             * Bolts
+             * @default
+             */
+            bolts?: string;
+            /** Minutes */
+            minutes?: number | null;
         };
         /** InclinedManometerIn */
         InclinedManometerIn: {
@@ -6135,6 +6664,56 @@ export interface components {
              * @default false
              */
             before?: boolean;
+        };
+        /**
+         * InterfaceSpec
+         * @description Something on an intake: what it is called, what it sits on, its boss, its connector and its signal.
+         */
+        "InterfaceSpec-Input": {
+            /** Words */
+            words: string;
+            /**
+             * On
+             * @default
+             */
+            on?: string;
+            /** Bore Mm */
+            bore_mm?: number | string | null;
+            /**
+             * Connector
+             * @default
+             */
+            connector?: string;
+            /**
+             * Signal
+             * @default
+             */
+            signal?: string;
+        };
+        /**
+         * InterfaceSpec
+         * @description Something on an intake: what it is called, what it sits on, its boss, its connector and its signal.
+         */
+        "InterfaceSpec-Output": {
+            /** Words */
+            words: string;
+            /**
+             * On
+             * @default
+             */
+            on?: string;
+            /** Bore Mm */
+            bore_mm?: number | null;
+            /**
+             * Connector
+             * @default
+             */
+            connector?: string;
+            /**
+             * Signal
+             * @default
+             */
+            signal?: string;
         };
         /**
          * Into
@@ -6390,6 +6969,18 @@ export interface components {
             rail: string[];
         };
         /**
+         * KitLine
+         * @description Something that the swap needs: how many, and how many were counted.
+         */
+        KitLine: {
+            /** Words */
+            words: string;
+            /** Wanted */
+            wanted: number;
+            /** Counted */
+            counted: number | null;
+        };
+        /**
          * LackingWork
          * @description What the work on the list asks for besides: "leak test the plenum", for "weld".
          */
@@ -6524,6 +7115,15 @@ export interface components {
         LengthUnitsOut: {
             /** Inches */
             inches: number;
+        };
+        /** LikelyCode */
+        LikelyCode: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+            /** Behind */
+            behind: string;
         };
         /**
          * Line
@@ -6877,6 +7477,12 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * Meets
+         * @description How two parts stand to each other.
+         * @enum {string}
+         */
+        Meets: "both on the engine" | "engine against body" | "beside something hot" | "beside something that moves";
         /** MitreLossIn */
         MitreLossIn: {
             /** Angle Deg */
@@ -7299,6 +7905,50 @@ export interface components {
             rail_kpa?: number | null;
             cam?: components["schemas"]["CamCardSpec-Output"] | null;
             card?: components["schemas"]["CardSpec-Output"];
+        };
+        /** NewFitNote */
+        NewFitNote: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            note: components["schemas"]["NoteBody"];
+        };
+        /**
+         * NewFitPlan
+         * @description A swap begun: of two builds of the job, or by the name of what goes on, then a build is made in passing.
+         */
+        NewFitPlan: {
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Off Build Id */
+            off_build_id?: string | null;
+            /** On Build Id */
+            on_build_id?: string | null;
+            /**
+             * On Name
+             * @default
+             */
+            on_name?: string;
+            /**
+             * Family
+             * @default
+             */
+            family?: string;
         };
         /**
          * NewFlow
@@ -7882,7 +8532,7 @@ export interface components {
              * Format: uuid
              */
             part_id: string;
-            plan: components["schemas"]["PlanBody"];
+            plan: components["schemas"]["elvarn__service__port__plans__PlanBody"];
         };
         /**
          * NewPull
@@ -8261,6 +8911,43 @@ export interface components {
          * @enum {string}
          */
         Noise: "wanted" | "unwanted";
+        /**
+         * NoteBody
+         * @description One note of one kind. `photo_id`: a picture of it.
+         */
+        NoteBody: {
+            clearance?: components["schemas"]["ClearanceNote-Input"] | null;
+            code?: components["schemas"]["CodeNote"] | null;
+            cause?: components["schemas"]["CauseNote"] | null;
+            broken?: components["schemas"]["BrokenNote"] | null;
+            impression?: components["schemas"]["ImpressionNote"] | null;
+            /** Photo Id */
+            photo_id?: string | null;
+        };
+        /**
+         * NoteSheet
+         * @description Everything that was noted while fitting a job.
+         */
+        NoteSheet: {
+            /** Clearances */
+            clearances: components["schemas"]["ClearanceView"][];
+            /** Codes */
+            codes: components["schemas"]["CodeView"][];
+            /** Likely Codes */
+            likely_codes: components["schemas"]["LikelyCode"][];
+            /** Symptoms */
+            symptoms: components["schemas"]["SymptomView"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenView"][];
+            /** Impressions */
+            impressions: components["schemas"]["ImpressionView"][];
+            /** Gauges */
+            gauges: string[];
+            /** Meetings */
+            meetings: string[];
+            /** Cautions */
+            cautions: string[];
+        };
         /** ORingIn */
         ORingIn: {
             /** Section Mm */
@@ -8443,6 +9130,12 @@ export interface components {
             wants: components["schemas"]["Want"][];
         };
         /**
+         * Outcome
+         * @description What came of looking for a cause.
+         * @enum {string}
+         */
+        Outcome: "not it" | "found";
+        /**
          * OutlineSheet
          * @description Outlines beside the part whose runners a job is about; `part_id` is None where it has none.
          */
@@ -8505,6 +9198,15 @@ export interface components {
             digest: string | null;
             /** Flags */
             flags: string[];
+        };
+        /**
+         * OwnStep
+         * @description A step of the shop's own, and in which part of the work it belongs.
+         */
+        OwnStep: {
+            /** Title */
+            title: string;
+            phase: components["schemas"]["Phase"];
         };
         /**
          * PairView
@@ -9267,6 +9969,12 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Phase
+         * @description Parts of the work, in their order; each is a tag of its tasks.
+         * @enum {string}
+         */
+        Phase: "unpack" | "make safe" | "off" | "prepare" | "loose on" | "tighten" | "connect" | "close" | "before it runs" | "first start" | "on the road" | "sign off";
         /** PhotoView */
         PhotoView: {
             /**
@@ -9394,38 +10102,6 @@ export interface components {
             value: number;
             /** Text */
             text: string;
-        };
-        /**
-         * PlanBody
-         * @description What may be said of a plan.
-         */
-        PlanBody: {
-            /** Material */
-            material: string;
-            /** Stations */
-            stations: string[];
-            /**
-             * Law
-             * @default equal to the best runner
-             */
-            law?: string;
-            takes?: components["schemas"]["LawTakes-Input"];
-            /**
-             * Reach Mm
-             * @default 150
-             */
-            reach_mm?: number | string;
-            /** Least Wall Mm */
-            least_wall_mm?: number | string | null;
-            /** Zones */
-            zones?: components["schemas"]["Zone-Input"][];
-            /** Jet Runners */
-            jet_runners?: number[];
-            recipe?: components["schemas"]["Recipe-Input"];
-            /** Pieces */
-            pieces?: components["schemas"]["Piece-Input"][];
-            /** Accepted */
-            accepted?: string[];
         };
         /**
          * PlanCard
@@ -9712,7 +10388,7 @@ export interface components {
         PortPlanEdit: {
             /** Version */
             version: number;
-            plan: components["schemas"]["PlanBody"];
+            plan: components["schemas"]["elvarn__service__port__plans__PlanBody"];
         };
         /**
          * PortPlanView
@@ -10062,6 +10738,16 @@ export interface components {
             row_count: number;
             struck: components["schemas"]["StruckView"] | null;
         };
+        /** PutPlanAway */
+        PutPlanAway: {
+            /** Version */
+            version: number;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+        };
         /** QuarterWaveIn */
         QuarterWaveIn: {
             /** Length Mm */
@@ -10270,6 +10956,36 @@ export interface components {
              * @description what comes off each
              */
             depths_mm: number[];
+        };
+        /**
+         * Renewal
+         * @description Something worth renewing while it is open, its price, and whether it is taken.
+         */
+        "Renewal-Input": {
+            /** Words */
+            words: string;
+            /** Price */
+            price?: number | string | null;
+            /**
+             * Taken
+             * @default false
+             */
+            taken?: boolean;
+        };
+        /**
+         * Renewal
+         * @description Something worth renewing while it is open, its price, and whether it is taken.
+         */
+        "Renewal-Output": {
+            /** Words */
+            words: string;
+            /** Price */
+            price?: number | null;
+            /**
+             * Taken
+             * @default false
+             */
+            taken?: boolean;
         };
         /** RepeatsIn */
         RepeatsIn: {
@@ -10513,6 +11229,35 @@ export interface components {
             version: number;
             settings: components["schemas"]["Safekeeping"];
             last: components["schemas"]["LastCopy"];
+        };
+        /**
+         * SaidOf
+         * @description What is done with a strand, and how.
+         */
+        SaidOf: {
+            verb: components["schemas"]["Verb"];
+            /**
+             * How
+             * @default
+             */
+            how?: string;
+        };
+        /**
+         * SchoolView
+         * @description A question on which careful people differ, its ways with their reasons, and the one taken.
+         */
+        SchoolView: {
+            /** Code */
+            code: string;
+            /** Question */
+            question: string;
+            /** Ways */
+            ways: [
+                string,
+                string
+            ][];
+            /** Taken */
+            taken: string;
         };
         /** SectionOut */
         SectionOut: {
@@ -11437,6 +12182,41 @@ export interface components {
             least_oil_pressure?: number | null;
         };
         /**
+         * StrandView
+         * @description A line of the sheet. `state` is "done", "open", "held", "safety" or "question"; `facts` what is lost without it
+         *     and which way it flows; `tasks` keys of its tasks.
+         */
+        StrandView: {
+            /** Key */
+            key: string;
+            /** Code */
+            code: string;
+            /** On */
+            on: string;
+            /** Off */
+            off: string;
+            /** Goes On */
+            goes_on: string;
+            /** Verb */
+            verb: string;
+            /** How */
+            how: string;
+            /** Question */
+            question: string;
+            /** Facts */
+            facts: string[];
+            /** Needs */
+            needs: string[];
+            /** Tasks */
+            tasks: string[];
+            /** Done */
+            done: number;
+            /** State */
+            state: string;
+            /** Part */
+            part: boolean;
+        };
+        /**
          * Stretch
          * @description First and last row that count, from 0.
          */
@@ -11576,6 +12356,85 @@ export interface components {
             part_state_id: string;
         };
         /**
+         * SwapSheet
+         * @description The swap of a job, none where none was begun; the builds that one can be of, and the shop's own steps.
+         */
+        SwapSheet: {
+            swap: components["schemas"]["SwapView"] | null;
+            /** Builds */
+            builds: components["schemas"]["BuildChoice"][];
+            /** Verbs */
+            verbs: string[];
+            /** Minutes */
+            minutes: number;
+            /** Cautions */
+            cautions: string[];
+            /** Alike */
+            alike: boolean;
+        };
+        /**
+         * SwapView
+         * @description A swap as it stands. `now` is the key of the next task; `refused` what keeps it from being signed off.
+         */
+        SwapView: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Family */
+            family: string;
+            /** Mock Up */
+            mock_up: boolean;
+            /** Off */
+            off: string;
+            /** On */
+            on: string;
+            /**
+             * On Build Id
+             * Format: uuid
+             */
+            on_build_id: string;
+            /** Strands */
+            strands: components["schemas"]["StrandView"][];
+            /** Tasks */
+            tasks: components["schemas"]["FitTaskView"][];
+            /** Now */
+            now: string | null;
+            /** Refused */
+            refused: string[];
+            /** Changes */
+            changes: string[];
+            /** Left Over */
+            left_over: string[];
+            /** Kit */
+            kit: components["schemas"]["KitLine"][];
+            /** In The Way */
+            in_the_way: components["schemas"]["InTheWay-Output"][];
+            /** Renewals */
+            renewals: components["schemas"]["Renewal-Output"][];
+            /** Extras */
+            extras: components["schemas"]["InterfaceSpec-Output"][];
+            /** Steps */
+            steps: components["schemas"]["OwnStep"][];
+            /** Said */
+            said: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** Schools */
+            schools: components["schemas"]["SchoolView"][];
+            /** Signed Off */
+            signed_off: string;
+            /** Margin */
+            margin: components["schemas"]["Sentence"][];
+            /** Tuner */
+            tuner: components["schemas"]["Sentence"][];
+        };
+        /**
          * Sweep
          * @description A stretch of rising speed: its first and last row, and its speeds [rpm].
          */
@@ -11588,6 +12447,28 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * Symptom
+         * @description What is seen.
+         * @enum {string}
+         */
+        Symptom: "idle stays high" | "idle hunts" | "lean at idle, right at speed" | "lean at speed" | "one cylinder misses" | "the lamp flashes" | "limp mode" | "hard brake pedal" | "lumpy idle";
+        /**
+         * SymptomView
+         * @description Something that can be seen: what comes first of all, and likely causes of this job in order.
+         */
+        SymptomView: {
+            /** Words */
+            words: string;
+            /** First */
+            first: string;
+            /** Tell */
+            tell: string;
+            /** Causes */
+            causes: components["schemas"]["CauseView"][];
+            /** Found */
+            found: boolean;
         };
         /**
          * Table
@@ -11986,6 +12867,12 @@ export interface components {
             shares: components["schemas"]["ShareView"][];
         };
         /**
+         * Verb
+         * @description What happens to an interface between the intake that comes off and the one that goes on.
+         * @enum {string}
+         */
+        Verb: "transfer" | "adapt" | "blank off" | "drill and tap" | "ream" | "extend" | "loop" | "delete" | "new" | "find out";
+        /**
          * VolumeView
          * @description A runner's volume between its first and last measured station, and as poured; where the two differ, or where it
          *     tapers too fast, `words` say so.
@@ -12038,6 +12925,30 @@ export interface components {
             may_be_cut_mm: number;
             /** Enough */
             enough: boolean;
+        };
+        /**
+         * WallSpec
+         * @description A part that may give room: its wall there, and what has to stay.
+         */
+        "WallSpec-Input": {
+            /** Name */
+            name: string;
+            /** Wall Mm */
+            wall_mm: number | string;
+            /** Least Mm */
+            least_mm: number | string;
+        };
+        /**
+         * WallSpec
+         * @description A part that may give room: its wall there, and what has to stay.
+         */
+        "WallSpec-Output": {
+            /** Name */
+            name: string;
+            /** Wall Mm */
+            wall_mm: number;
+            /** Least Mm */
+            least_mm: number;
         };
         /**
          * WallView
@@ -12162,6 +13073,12 @@ export interface components {
             humidity_percent: number;
         };
         /**
+         * When
+         * @description Before or after the swap.
+         * @enum {string}
+         */
+        When: "before" | "after";
+        /**
          * Why
          * @description Why a set is shown.
          * @enum {string}
@@ -12278,6 +13195,43 @@ export interface components {
             broken: boolean;
         };
         /**
+         * PlanBody
+         * @description What may be said of a swap: the way taken where people differ, what is done with a strand, strands and steps of
+         *     one's own, what is in the way, what is renewed while it is open, and what was counted of the kit.
+         */
+        elvarn__service__fit__said__PlanBody: {
+            /**
+             * Family
+             * @default
+             */
+            family?: string;
+            /**
+             * Mock Up
+             * @default false
+             */
+            mock_up?: boolean;
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
+            /** Said */
+            said?: {
+                [key: string]: components["schemas"]["SaidOf"];
+            };
+            /** Extras */
+            extras?: components["schemas"]["InterfaceSpec-Input"][];
+            /** Steps */
+            steps?: components["schemas"]["OwnStep"][];
+            /** In The Way */
+            in_the_way?: components["schemas"]["InTheWay-Input"][];
+            /** Renewals */
+            renewals?: components["schemas"]["Renewal-Input"][];
+            /** Kit */
+            kit?: {
+                [key: string]: number | string;
+            };
+        };
+        /**
          * Piece
          * @description Some words; `target` names what on the worktop they rest on.
          */
@@ -12316,6 +13270,38 @@ export interface components {
             old: boolean;
             /** Marks */
             marks: string[];
+        };
+        /**
+         * PlanBody
+         * @description What may be said of a plan.
+         */
+        elvarn__service__port__plans__PlanBody: {
+            /** Material */
+            material: string;
+            /** Stations */
+            stations: string[];
+            /**
+             * Law
+             * @default equal to the best runner
+             */
+            law?: string;
+            takes?: components["schemas"]["LawTakes-Input"];
+            /**
+             * Reach Mm
+             * @default 150
+             */
+            reach_mm?: number | string;
+            /** Least Wall Mm */
+            least_wall_mm?: number | string | null;
+            /** Zones */
+            zones?: components["schemas"]["Zone-Input"][];
+            /** Jet Runners */
+            jet_runners?: number[];
+            recipe?: components["schemas"]["Recipe-Input"];
+            /** Pieces */
+            pieces?: components["schemas"]["Piece-Input"][];
+            /** Accepted */
+            accepted?: string[];
         };
     };
     responses: never;
@@ -18158,6 +19144,336 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Tick"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    swap_api_jobs__job_id__swap_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    engine_families_api_engine_families_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Families"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_plan_api_fit_plans__plan_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFitPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_plan_api_fit_plans__plan_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitPlanEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_plan_away_api_fit_plans__plan_id__away_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutPlanAway"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tick_task_api_fit_tasks__task_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitTick"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    label_sheet_api_jobs__job_id__labels_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_notes_api_jobs__job_id__fit_notes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteSheet"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_note_api_fit_notes__note_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFitNote"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not kept, or a question */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_note_api_fit_notes__note_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitNoteEdit"];
             };
         };
         responses: {

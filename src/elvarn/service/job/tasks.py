@@ -155,6 +155,8 @@ def add_task(session: Session, identifier: UUID, new: NewTask) -> TaskView:
 def edit_task(session: Session, identifier: UUID, change: TaskEdit) -> TaskView:
     """Mark a task done, waiting or open. Raises Stale where somebody else changed it meanwhile."""
     step = find_for_edit(session, Task, identifier, "step")
+    if step.fit_key is not None:
+        raise Invalid("This task belongs to the swap sheet, which knows what holds it up. Tick it there.", path="state")
     if change.state not in ("open", "waiting", "done"):
         raise Invalid(f"'{change.state}' is no state: open, waiting or done.", path="state")
     if change.minutes is not None and not 0 <= change.minutes <= 10_000:

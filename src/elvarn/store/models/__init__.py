@@ -2,7 +2,7 @@
 
 from elvarn.store.models.base import Base
 from elvarn.store.models.build import Build, BuildNode
-from elvarn.store.models.fit import BoltMap
+from elvarn.store.models.fit import BoltMap, EngineFamily, FitNote, FitPlan, NoteKind
 from elvarn.store.models.handed import HandedSheet
 from elvarn.store.models.job import Engine, Job, JobKind, KnownStep, Photo, ReceivedItem, Task
 from elvarn.store.models.part import Part, PartPiece, PartState
@@ -35,12 +35,16 @@ __all__ = [
     "DimensionReading",
     "Dyno",
     "Engine",
+    "EngineFamily",
+    "FitNote",
+    "FitPlan",
     "FlowReading",
     "HandedSheet",
     "Job",
     "JobKind",
     "KnownStep",
     "LogReading",
+    "NoteKind",
     "OutlineReading",
     "Part",
     "PartPiece",

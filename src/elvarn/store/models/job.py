@@ -118,7 +118,8 @@ class Job(ByPerson, Versioned, AsTyped, Revised, Base):
 
 class Task(ByPerson, Versioned, Base):
     """Something done or to do at one step of the rail: what kind of work it is where that has an order, who is to do it
-    and when, with whom it is outside and until when, and the doubts under which it was done."""
+    and when, with whom it is outside and until when, and the doubts under which it was done. One of a swap says of
+    which plan and which task of it; `readings` is what was measured at it, the last one at the end."""
 
     __tablename__ = "step"
     __table_args__ = (
@@ -128,7 +129,9 @@ class Task(ByPerson, Versioned, Base):
         CheckConstraint("(state = 'done') = (done_at is not null)", name="done_when"),
         CheckConstraint(one_of("work", *Work), name="work"),
         CheckConstraint("due_back_on is null or outside <> ''", name="due_back"),
+        CheckConstraint("(fit_plan_id is null) = (fit_key is null)", name="of_plan"),
         UniqueConstraint("job_id", "rail_step", "position"),
+        UniqueConstraint("fit_plan_id", "fit_key"),
     )
 
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), index=True)
@@ -146,6 +149,9 @@ class Task(ByPerson, Versioned, Base):
     outside: Mapped[str] = mapped_column(default="", server_default="")
     due_back_on: Mapped[date | None]
     doubts: Mapped[list[str]] = mapped_column(ARRAY(String), default=list, server_default="{}")
+    fit_plan_id: Mapped[UUID | None] = mapped_column(ForeignKey("fit_plan.id"))
+    fit_key: Mapped[str | None]
+    readings: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
 
 
 class ReceivedItem(ByPerson, Versioned, Base):

@@ -6,7 +6,14 @@ from elvarn.store.queries.builds import (
     next_build_sequence,
 )
 from elvarn.store.queries.capture import CapturePlace, KeptFigure, capture_place, keep_figure
-from elvarn.store.queries.fit import bolt_maps_of
+from elvarn.store.queries.fit import (
+    bolt_maps_of,
+    families,
+    family_named,
+    fit_notes_of,
+    fit_plan_of,
+    tasks_of_plan,
+)
 from elvarn.store.queries.handed import handed_sheets
 from elvarn.store.queries.jobs import (
     archived_jobs,
@@ -112,7 +119,11 @@ __all__ = [
     "drop_part",
     "drop_state",
     "dynos",
+    "families",
+    "family_named",
     "files_that_were_read",
+    "fit_notes_of",
+    "fit_plan_of",
     "flows_in_jobs",
     "flows_of_plan",
     "flows_of_states",
@@ -172,6 +183,7 @@ __all__ = [
     "shelf_page",
     "shelf_parts",
     "tasks_of",
+    "tasks_of_plan",
     "tasks_planned",
     "titles_of_jobs",
     "versions_of_engine",
