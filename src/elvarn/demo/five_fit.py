@@ -9,7 +9,7 @@ from elvarn.core.fit.order import Phase
 from elvarn.core.fit.tightening import tightening_order
 from elvarn.demo import shop as demo
 from elvarn.service.fit import bolts, notes, plans, ticks
-from elvarn.service.fit.said import InterfaceSpec, InTheWay, NewFitPlan, OwnStep, PlanBody, Renewal, SaidOf
+from elvarn.service.fit.said import InterfaceSpec, InTheWay, NewFitPlan, OwnStep, Renewal, SaidOf, SwapPlan
 from elvarn.service.fit.state import state_of
 from elvarn.store import queries
 from elvarn.store.models import FitPlan
@@ -25,7 +25,7 @@ HAS = (
     InterfaceSpec("throttle coolant"),
     InterfaceSpec("throttle cable"),
 )
-BODY = PlanBody(
+BODY = SwapPlan(
     family=FAMILY,
     schools={"throttle": "before the flange is tight", "injectors": "left in the rail", "retune": "at once"},
     said={
@@ -56,12 +56,12 @@ def make(sessions: demo.Sessions, shop: demo.DemoShop, job: UUID, off: UUID, on:
     _flange(sessions, shop, job)
     with sessions.begin() as session:
         kit = state_of(session, session.get_one(FitPlan, plan)).kit
-    _say(sessions, shop, plan, PlanBody(**{**vars(BODY), "kit": dict(kit)}))
+    _say(sessions, shop, plan, SwapPlan(**{**vars(BODY), "kit": dict(kit)}))
     _work(sessions, shop, plan)
     _noted(sessions, shop, job)
 
 
-def _say(sessions: demo.Sessions, shop: demo.DemoShop, plan: UUID, body: PlanBody) -> None:
+def _say(sessions: demo.Sessions, shop: demo.DemoShop, plan: UUID, body: SwapPlan) -> None:
     with sessions.begin() as session:
         version = session.get_one(FitPlan, plan).version
         plans.edit_plan(session, plan, plans.FitPlanEdit(version, shop.imre, body))
@@ -99,7 +99,7 @@ def _noted(sessions: demo.Sessions, shop: demo.DemoShop, job: UUID) -> None:
     )
     tab = notes.ClearanceNote(
         "cable bracket beside the servo hose", "bracket tab, hose", 2.5, Gauge.FEELER, Meets.MOVING,
-        walls=[notes.WallSpec("bracket tab", 5.0, 1.5)],
+        walls=[notes.WallSpec("bracket tab", 6.5, 2.0)],
     )  # fmt: skip
     bodies = {
         "room": notes.NoteBody(clearance=room),

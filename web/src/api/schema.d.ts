@@ -6013,7 +6013,7 @@ export interface components {
              * Format: uuid
              */
             person_id: string;
-            plan: components["schemas"]["elvarn__service__fit__said__PlanBody"];
+            plan: components["schemas"]["SwapPlan"];
             /** On Build Id */
             on_build_id?: string | null;
             /**
@@ -6024,7 +6024,8 @@ export interface components {
         };
         /**
          * FitTaskView
-         * @description A task: its state, what it waits for and why, what to watch, what is measured at it and what was.
+         * @description A task: its state, keys of the tasks that it waits for and why, what to watch, what is measured at it and what
+         *     was.
          */
         FitTaskView: {
             /**
@@ -8379,8 +8380,8 @@ export interface components {
         };
         /**
          * NewPhoto
-         * @description A picture of a job or a part, or of a runner of a part's state, so far in; the bytes are sent before and named by
-         *     their digest.
+         * @description A picture of a job or a part, of a runner of a part's state, so far in, or of a task; the bytes are sent before
+         *     and named by their digest.
          */
         NewPhoto: {
             /**
@@ -8405,6 +8406,8 @@ export interface components {
             cylinder?: number | null;
             /** Place Mm */
             place_mm?: number | string | null;
+            /** Task Id */
+            task_id?: string | null;
         };
         /**
          * NewPicture
@@ -8532,7 +8535,7 @@ export interface components {
              * Format: uuid
              */
             part_id: string;
-            plan: components["schemas"]["elvarn__service__port__plans__PlanBody"];
+            plan: components["schemas"]["PlanBody"];
         };
         /**
          * NewPull
@@ -9997,6 +10000,8 @@ export interface components {
             cylinder?: number | null;
             /** Place Mm */
             place_mm?: number | null;
+            /** Task Id */
+            task_id?: string | null;
         };
         /**
          * Piece
@@ -10102,6 +10107,38 @@ export interface components {
             value: number;
             /** Text */
             text: string;
+        };
+        /**
+         * PlanBody
+         * @description What may be said of a plan.
+         */
+        PlanBody: {
+            /** Material */
+            material: string;
+            /** Stations */
+            stations: string[];
+            /**
+             * Law
+             * @default equal to the best runner
+             */
+            law?: string;
+            takes?: components["schemas"]["LawTakes-Input"];
+            /**
+             * Reach Mm
+             * @default 150
+             */
+            reach_mm?: number | string;
+            /** Least Wall Mm */
+            least_wall_mm?: number | string | null;
+            /** Zones */
+            zones?: components["schemas"]["Zone-Input"][];
+            /** Jet Runners */
+            jet_runners?: number[];
+            recipe?: components["schemas"]["Recipe-Input"];
+            /** Pieces */
+            pieces?: components["schemas"]["Piece-Input"][];
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * PlanCard
@@ -10388,7 +10425,7 @@ export interface components {
         PortPlanEdit: {
             /** Version */
             version: number;
-            plan: components["schemas"]["elvarn__service__port__plans__PlanBody"];
+            plan: components["schemas"]["PlanBody"];
         };
         /**
          * PortPlanView
@@ -11252,10 +11289,7 @@ export interface components {
             /** Question */
             question: string;
             /** Ways */
-            ways: [
-                string,
-                string
-            ][];
+            ways: components["schemas"]["WayView"][];
             /** Taken */
             taken: string;
         };
@@ -12356,6 +12390,43 @@ export interface components {
             part_state_id: string;
         };
         /**
+         * SwapPlan
+         * @description What may be said of a swap: the way taken where people differ, what is done with a strand, strands and steps of
+         *     one's own, what is in the way, what is renewed while it is open, and what was counted of the kit.
+         */
+        SwapPlan: {
+            /**
+             * Family
+             * @default
+             */
+            family?: string;
+            /**
+             * Mock Up
+             * @default false
+             */
+            mock_up?: boolean;
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
+            /** Said */
+            said?: {
+                [key: string]: components["schemas"]["SaidOf"];
+            };
+            /** Extras */
+            extras?: components["schemas"]["InterfaceSpec-Input"][];
+            /** Steps */
+            steps?: components["schemas"]["OwnStep"][];
+            /** In The Way */
+            in_the_way?: components["schemas"]["InTheWay-Input"][];
+            /** Renewals */
+            renewals?: components["schemas"]["Renewal-Input"][];
+            /** Kit */
+            kit?: {
+                [key: string]: number | string;
+            };
+        };
+        /**
          * SwapSheet
          * @description The swap of a job, none where none was begun; the builds that one can be of, and the shop's own steps.
          */
@@ -12371,6 +12442,8 @@ export interface components {
             cautions: string[];
             /** Alike */
             alike: boolean;
+            /** Photos */
+            photos: components["schemas"]["PhotoView"][];
         };
         /**
          * SwapView
@@ -13046,6 +13119,13 @@ export interface components {
             /** Files */
             files: components["schemas"]["WatchedFile"][];
         };
+        /** WayView */
+        WayView: {
+            /** Word */
+            word: string;
+            /** Why */
+            why: string;
+        };
         /**
          * WeaknessSpec
          * @description A known weakness, who says so, and what it can do.
@@ -13195,43 +13275,6 @@ export interface components {
             broken: boolean;
         };
         /**
-         * PlanBody
-         * @description What may be said of a swap: the way taken where people differ, what is done with a strand, strands and steps of
-         *     one's own, what is in the way, what is renewed while it is open, and what was counted of the kit.
-         */
-        elvarn__service__fit__said__PlanBody: {
-            /**
-             * Family
-             * @default
-             */
-            family?: string;
-            /**
-             * Mock Up
-             * @default false
-             */
-            mock_up?: boolean;
-            /** Schools */
-            schools?: {
-                [key: string]: string;
-            };
-            /** Said */
-            said?: {
-                [key: string]: components["schemas"]["SaidOf"];
-            };
-            /** Extras */
-            extras?: components["schemas"]["InterfaceSpec-Input"][];
-            /** Steps */
-            steps?: components["schemas"]["OwnStep"][];
-            /** In The Way */
-            in_the_way?: components["schemas"]["InTheWay-Input"][];
-            /** Renewals */
-            renewals?: components["schemas"]["Renewal-Input"][];
-            /** Kit */
-            kit?: {
-                [key: string]: number | string;
-            };
-        };
-        /**
          * Piece
          * @description Some words; `target` names what on the worktop they rest on.
          */
@@ -13270,38 +13313,6 @@ export interface components {
             old: boolean;
             /** Marks */
             marks: string[];
-        };
-        /**
-         * PlanBody
-         * @description What may be said of a plan.
-         */
-        elvarn__service__port__plans__PlanBody: {
-            /** Material */
-            material: string;
-            /** Stations */
-            stations: string[];
-            /**
-             * Law
-             * @default equal to the best runner
-             */
-            law?: string;
-            takes?: components["schemas"]["LawTakes-Input"];
-            /**
-             * Reach Mm
-             * @default 150
-             */
-            reach_mm?: number | string;
-            /** Least Wall Mm */
-            least_wall_mm?: number | string | null;
-            /** Zones */
-            zones?: components["schemas"]["Zone-Input"][];
-            /** Jet Runners */
-            jet_runners?: number[];
-            recipe?: components["schemas"]["Recipe-Input"];
-            /** Pieces */
-            pieces?: components["schemas"]["Piece-Input"][];
-            /** Accepted */
-            accepted?: string[];
         };
     };
     responses: never;

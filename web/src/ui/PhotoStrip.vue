@@ -11,8 +11,8 @@ const props = defineProps<{
   jobId?: string
   partId?: string
   keyCap?: string
-  /** Of which place of a runner, and what is written under a picture where nothing is typed. */
-  at?: { part_state_id: string; cylinder: number; place_mm: number; caption: string }
+  /** Of which place of a runner or which task, and what is written under a picture where nothing is typed. */
+  at?: { part_state_id?: string; cylinder?: number; place_mm?: number; task_id?: string; caption: string }
 }>()
 const emit = defineEmits<{ added: [] }>()
 const { personId } = useSession()

@@ -13,7 +13,7 @@ from elvarn.core.fit.schools import OF_CODE
 from elvarn.core.fit.swap import worth_renewing
 from elvarn.given import given
 from elvarn.service.fit.families import remember
-from elvarn.service.fit.said import NewFitPlan, PlanBody
+from elvarn.service.fit.said import NewFitPlan, SwapPlan
 from elvarn.service.fit.state import state_of
 from elvarn.service.fit.two_builds import two_builds
 from elvarn.service.fit.written import write_tasks
@@ -32,7 +32,7 @@ class FitPlanEdit:
 
     version: int
     person_id: UUID
-    plan: PlanBody
+    plan: SwapPlan
     on_build_id: UUID | None = None
     take_over: bool = False
 
@@ -111,7 +111,7 @@ def put_plan_away(session: Session, identifier: UUID, put: PutPlanAway) -> FitPl
     return plan
 
 
-def _check(body: PlanBody) -> None:
+def _check(body: SwapPlan) -> None:
     for code, word in body.schools.items():
         school = OF_CODE.get(code)
         if school is None or word not in {way.word for way in school.ways}:

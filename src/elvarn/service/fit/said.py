@@ -55,7 +55,7 @@ class SaidOf:
 
 
 @given
-class PlanBody:
+class SwapPlan:
     """What may be said of a swap: the way taken where people differ, what is done with a strand, strands and steps of
     one's own, what is in the way, what is renewed while it is open, and what was counted of the kit."""
 

@@ -60,8 +60,7 @@ class Place:
         state = self.rows[0].part_state
         if state is None:
             return f"{self.label.lower()}, not noted"
-        name = " ".join(word for word in (state.part.maker, state.part.name) if word)
-        return f"{name}, {state.label}" if state.sequence > 1 else name
+        return f"{state.part.name}, {state.label}" if state.sequence > 1 else state.part.name
 
 
 @dataclass(frozen=True)

@@ -18,8 +18,9 @@ from elvarn.service.fit.swap_words import margin_of
 from elvarn.service.fit.ticks import refusals
 from elvarn.service.fit.tuner import tuner_page
 from elvarn.service.job.cautions import CAUTIONS
+from elvarn.service.job.photos import PhotoView, photos_of_tasks
 from elvarn.service.kernel.find import find
-from elvarn.service.kernel.sentences import Sentence
+from elvarn.service.kernel.sentences import Sentence, first_up
 from elvarn.service.record.features import read
 from elvarn.service.shop.known import names_of_people
 from elvarn.store import queries
@@ -49,7 +50,8 @@ class StrandView:
 
 @dataclass(frozen=True)
 class FitTaskView:
-    """A task: its state, what it waits for and why, what to watch, what is measured at it and what was."""
+    """A task: its state, keys of the tasks that it waits for and why, what to watch, what is measured at it and what
+    was."""
 
     id: UUID
     version: int
@@ -75,12 +77,18 @@ class FitTaskView:
 
 
 @dataclass(frozen=True)
+class WayView:
+    word: str
+    why: str
+
+
+@dataclass(frozen=True)
 class SchoolView:
     """A question on which careful people differ, its ways with their reasons, and the one taken."""
 
     code: str
     question: str
-    ways: list[tuple[str, str]]
+    ways: list[WayView]
     taken: str
 
 
@@ -138,6 +146,7 @@ class SwapSheet:
     minutes: float
     cautions: list[str]
     alike: bool
+    photos: list[PhotoView]
 
 
 def swap_sheet(session: Session, job_id: UUID) -> SwapSheet:
@@ -157,6 +166,7 @@ def swap_sheet(session: Session, job_id: UUID) -> SwapSheet:
         sum(row.minutes or 0 for row in tasks),
         CAUTIONS["fit"],
         swap is not None and not swap.strands,
+        photos_of_tasks(session, job_id),
     )
 
 
@@ -187,7 +197,7 @@ def _swap(session: Session, state: PlanState, builds: Mapping[UUID, Build]) -> S
         steps=[read(OwnStep, one) for one in plan.steps],
         said=plan.said,
         schools=[
-            SchoolView(one.code, one.question, [(way.word, way.why) for way in one.ways], state.at.way(one.code))
+            SchoolView(one.code, one.question, [WayView(way.word, way.why) for way in one.ways], state.at.way(one.code))
             for one in SCHOOLS
         ],
         signed_off=f"{by}, {signed.done_at:%Y-%m-%d}" if signed and signed.done_at else "",
@@ -249,8 +259,8 @@ def _task(state: PlanState, task: FitTask, row: Task, people: Mapping[UUID, str]
         tools=list(task.tools),
         people=task.people,
         safety=task.safety,
-        waits=[state.tasks[one.key].title for one in held],
-        because=held[0].why if held else "",
+        waits=[one.key for one in held],
+        because=first_up(held[0].why) if held else "",
         asks=task.asks.words if task.asks else "",
         readings=[str(one["typed"]) for one in row.readings],
         result=row.result,

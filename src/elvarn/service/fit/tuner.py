@@ -26,7 +26,7 @@ SIZES: tuple[tuple[str, str, str, str, float, int], ...] = (
 )
 MEANS = {
     (ElementKind.METER, "bore"): "its calibration goes with its area",
-    (ElementKind.THROTTLE, "bore"): "blade angle against air is another; closed and open are to be learned",
+    (ElementKind.THROTTLE, "bore"): "the same angle passes other air; closed and open are to be learned",
     (MANIFOLD, "volume"): "the charge answers the throttle later or sooner",
     (MANIFOLD, "length"): "filling peaks at another speed",
 }

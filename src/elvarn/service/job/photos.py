@@ -15,7 +15,7 @@ from elvarn.service.kernel.files import FileStore, is_digest
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import write_once
 from elvarn.store import queries
-from elvarn.store.models import Job, Part, PartState, Photo
+from elvarn.store.models import Job, Part, PartState, Photo, Task
 from elvarn.typed import Millimetres
 
 
@@ -28,12 +28,13 @@ class PhotoView:
     state_id: UUID | None = None
     cylinder: int | None = None
     place_mm: float | None = None
+    task_id: UUID | None = None
 
 
 @given
 class NewPhoto:
-    """A picture of a job or a part, or of a runner of a part's state, so far in; the bytes are sent before and named by
-    their digest."""
+    """A picture of a job or a part, of a runner of a part's state, so far in, or of a task; the bytes are sent before
+    and named by their digest."""
 
     person_id: UUID
     file_digest: str
@@ -43,6 +44,7 @@ class NewPhoto:
     part_state_id: UUID | None = None
     cylinder: int | None = None
     place_mm: Millimetres | None = None
+    task_id: UUID | None = None
 
 
 def keep_picture(session: Session, files: FileStore, run: Run, name: str, content: bytes) -> str:
@@ -67,6 +69,8 @@ def add_photo(session: Session, files: FileStore, identifier: UUID, new: NewPhot
         raise Invalid(f"There is no runner {new.cylinder}.", path="cylinder")
     if new.place_mm is not None and not 0 <= new.place_mm <= 2000:
         raise Invalid(f"A station {new.place_mm:g} mm in can't be: 0 is the entry, 2000 the most.", path="place_mm")
+    if new.task_id is not None:
+        find(session, Task, new.task_id, "task")
     kind = media_type(files.read(new.file_digest))
     if kind is None:
         raise Invalid("That file is no picture.", path="file_digest")
@@ -84,6 +88,7 @@ def add_photo(session: Session, files: FileStore, identifier: UUID, new: NewPhot
             part_state_id=new.part_state_id,
             cylinder=new.cylinder,
             place_m=new.place_mm / 1000 if new.place_mm is not None else None,
+            task_id=new.task_id,
         )
 
     return write_once(session, Photo, identifier, new, make)
@@ -119,4 +124,9 @@ def photos_of_parts(session: Session, part_ids: Sequence[UUID]) -> dict[UUID, li
 def _view(photo: Photo) -> PhotoView:
     place = round(1000 * photo.place_m, 1) if photo.place_m is not None else None
     taken = photo.id, photo.file_digest, photo.caption, photo.created_at
-    return PhotoView(*taken, photo.part_state_id, photo.cylinder, place)
+    return PhotoView(*taken, photo.part_state_id, photo.cylinder, place, photo.task_id)
+
+
+def photos_of_tasks(session: Session, job_id: UUID) -> list[PhotoView]:
+    """Pictures of a job that are of a task, as they came."""
+    return [photo for photo in photos_of_job(session, job_id) if photo.task_id is not None]

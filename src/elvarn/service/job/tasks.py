@@ -103,10 +103,10 @@ class TaskPlan:
 
 
 def task_sheet(session: Session, job_id: UUID, rail_step: str) -> TaskSheet:
-    """What is to be done at one step of the rail, with its cautions."""
+    """What is to be done at one step of the rail beside a swap, with its cautions."""
     find(session, Job, job_id, "job")
     people = names_of_people(session)
-    rows = [step for step in queries.tasks_of(session, [job_id]) if step.rail_step == rail_step]
+    rows = [step for step in queries.tasks_of(session, [job_id]) if step.rail_step == rail_step and not step.fit_key]
     still_open = open_works(rows)
     steps = [_view(step, people, still_open) for step in rows]
     lacks = lacking({Work(step.work) for step in rows if step.work})

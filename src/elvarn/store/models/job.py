@@ -172,7 +172,8 @@ class ReceivedItem(ByPerson, Versioned, Base):
 
 
 class Photo(ByPerson, Base):
-    """A picture of a job or of a part, or of one place of a runner in a state; the file lies in the data folder."""
+    """A picture of a job or of a part, of one place of a runner in a state, or of a task; the file lies in the data
+    folder."""
 
     __tablename__ = "photo"
     __table_args__ = (
@@ -190,3 +191,4 @@ class Photo(ByPerson, Base):
     part_state_id: Mapped[UUID | None] = mapped_column(ForeignKey("part_state.id"))
     cylinder: Mapped[int | None]
     place_m: Mapped[float | None]
+    task_id: Mapped[UUID | None] = mapped_column(ForeignKey("step.id", ondelete="SET NULL"))

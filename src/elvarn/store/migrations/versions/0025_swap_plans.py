@@ -81,6 +81,8 @@ def upgrade() -> None:
     op.create_foreign_key(op.f("fk_step_fit_plan_id"), "step", "fit_plan", ["fit_plan_id"], ["id"])
     op.create_check_constraint(op.f("ck_step_of_plan"), "step", "(fit_plan_id is null) = (fit_key is null)")
     op.create_unique_constraint(op.f("uq_step_fit_plan_id_fit_key"), "step", ["fit_plan_id", "fit_key"])
+    op.add_column("photo", sa.Column("task_id", sa.Uuid()))
+    op.create_foreign_key(op.f("fk_photo_task_id"), "photo", "step", ["task_id"], ["id"], ondelete="SET NULL")
     for table in OF_JOBS:
         op.execute(f"""
             create function touched_by_{table}() returns trigger language plpgsql as $$
@@ -100,6 +102,7 @@ def _touches(table: str, function: str) -> None:
 
 
 def downgrade() -> None:
+    op.drop_column("photo", "task_id")
     for column in ("readings", "fit_key", "fit_plan_id"):
         op.drop_column("step", column)
     for table in OF_JOBS:

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** Bolts of a flange: which is next, how tight in this round, and what holds. */
-import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, now, problemIn, told, type Problem } from '@/api/client'
@@ -15,7 +14,7 @@ import NotShown from '@/ui/NotShown.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import Screen from '@/ui/Screen.vue'
 import BoltForm from './BoltForm.vue'
-import FlangePlate from './FlangePlate.vue'
+import BoltNow from './BoltNow.vue'
 
 const { id: jobId, reload, changed } = useJob()
 const { personId, units } = useSession()
@@ -33,14 +32,7 @@ const at = ref(0)
 const open = ref<'new' | 'edit'>()
 const problem = ref<Problem>()
 const map = computed(() => sheet.value?.maps[at.value])
-const round = computed(() => (map.value?.round == null ? undefined : map.value.rounds[map.value.round]))
-const bolt = computed(() => (map.value?.bolt == null ? undefined : map.value.bolts[map.value.bolt]))
 const any = computed(() => map.value?.rounds.some((r) => r.ticked.length) ?? false)
-const share = (n: number) => {
-  const one = map.value?.rounds[n]
-  return one ? one.ticked.length / one.order.length : 0
-}
-const heights = [0.22, 0.36, 0.62, 1, 1]
 
 async function tick(patch: Record<string, unknown> = {}): Promise<void> {
   const here = map.value
@@ -110,53 +102,7 @@ useKeys([
       </KeyRow>
     </div>
     <div v-else class="bolts">
-      <p class="over">
-        <span class="quiet narrow">{{ map.name }}</span>
-        <span v-if="round" class="narrow stage"
-          >round {{ (map.round ?? 0) + 1 }} of {{ map.rounds.length }}: {{ round.name }}</span
-        >
-      </p>
-      <div class="now">
-        <div>
-          <h2>{{ bolt ? `Bolt ${bolt.number}` : 'All tight' }}</h2>
-          <p class="figure" aria-live="polite">
-            <span class="torque mono" :class="{ computed: map.computed }">{{
-              round ? (round.torque?.text ?? 'hand') : map.torque.text
-            }}</span>
-            <span>
-              <b>{{ round && !round.torque ? 'snug, no tool' : map.torque.unit }}</b>
-              <template v-if="round?.torque && round.torque.text !== map.torque.text"
-                >of {{ map.torque.text }}</template
-              >
-              <template v-if="map.computed"> computed</template>
-            </span>
-          </p>
-          <p v-if="bolt?.tool" class="quiet">with {{ bolt.tool }}</p>
-        </div>
-        <div class="rounds" aria-label="Rounds">
-          <span v-for="(r, n) in map.rounds" :key="r.name" :class="{ on: n === map.round }">
-            <i :style="{ height: `${56 * (heights[n] ?? 1)}px` }"
-              ><i :style="{ height: `${100 * share(n)}%` }"
-            /></i>
-            {{ r.name }}
-          </span>
-        </div>
-      </div>
-      <FlangePlate
-        :bolts="map.bolts"
-        :ticked="round?.ticked ?? map.bolts.map((_, n) => n)"
-        :next="map.bolt"
-        @pick="(n) => tick({ bolt: n })"
-      />
-      <p>
-        {{ map.words }}<span v-for="f in map.flags" :key="f" class="doubt"> · {{ f }}</span>
-      </p>
-      <p class="doing">
-        <Button v-if="bolt" class="main" size="large" @click="tight"
-          >{{ bolt.number }} is tight <KeyCap k="Space"
-        /></Button>
-        <Button v-if="any" outlined @click="back">Take back <KeyCap k="U" /></Button>
-      </p>
+      <BoltNow :map="map" @tight="tight" @back="back" @pick="(n) => tick({ bolt: n })" />
       <ProblemNote v-if="problem" :problem="problem" @choose="answer" />
       <KeyRow>
         <button type="button" @click="open = 'edit'"><KeyCap k="E" /> say these bolts anew</button>
@@ -186,77 +132,6 @@ useKeys([
   display: grid;
   gap: 10px;
   max-width: 860px;
-}
-.over,
-.now {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: space-between;
-  gap: 4px 24px;
-  align-items: flex-end;
-}
-.stage {
-  font-weight: 600;
-  color: var(--cut);
-}
-h2 {
-  font: 600 30px/1.1 var(--sans);
-}
-.figure {
-  display: flex;
-  gap: 12px;
-  align-items: flex-end;
-  color: var(--cut);
-  font-size: 20px;
-  line-height: 1.2;
-}
-.figure b {
-  display: block;
-  font-size: 22px;
-}
-.torque {
-  font-weight: 700;
-  font-size: 84px;
-  line-height: 0.9;
-  letter-spacing: -0.04em;
-}
-.torque.computed {
-  font-style: italic;
-}
-.rounds {
-  display: flex;
-  gap: 14px;
-  align-items: flex-end;
-}
-.rounds > span {
-  display: grid;
-  justify-items: center;
-  gap: 4px;
-  font: 500 13px/1.2 var(--narrow);
-  color: var(--quiet);
-}
-.rounds > .on {
-  color: var(--cut);
-  font-weight: 600;
-}
-.rounds i {
-  display: flex;
-  align-items: flex-end;
-  width: 30px;
-  border: 1px solid var(--hair);
-}
-.rounds i i {
-  width: 100%;
-  border: 0;
-  background: var(--cut);
-}
-.doing {
-  display: flex;
-  gap: 10px;
-}
-.main {
-  flex: 1;
-  min-height: 62px;
 }
 .none {
   display: grid;

@@ -33,7 +33,7 @@ export type Bolt = Schemas['BoltView']
 <template>
   <svg
     ref="svg"
-    :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`"
+    :viewBox="`${box.x} ${box.y} ${box.width} ${box.height + 12}`"
     role="img"
     aria-label="The flange, its bolts numbered in their order"
     @click="tap"
@@ -47,8 +47,10 @@ export type Bolt = Schemas['BoltView']
       rx="12"
     />
     <g class="scale">
-      <path :d="`M${box.x + 12},${box.y + box.height - 10}h50m0,-3v6m-50,-6v6`" />
-      <text :x="box.x + 37" :y="box.y + box.height - 13" :font-size="size * 0.8">50 mm</text>
+      <path :d="`M${box.x + 12},${box.y + box.height + 5}h50m0,-3v6m-50,-6v6`" />
+      <text class="measure" :x="box.x + 68" :y="box.y + box.height + 5 + size * 0.4" :font-size="size * 1.15">
+        50 mm
+      </text>
     </g>
     <line
       v-if="before && here"
@@ -66,8 +68,8 @@ export type Bolt = Schemas['BoltView']
       @click.stop="emit('pick', n)"
     >
       <circle :cx="b.x_mm" :cy="b.y_mm" :r="n === next ? size * 1.35 : size" />
-      <text :x="b.x_mm" :y="b.y_mm + size * 0.38" :font-size="size * 1.15">{{ b.number }}</text>
-      <text v-if="b.length_mm" class="long" :x="b.x_mm" :y="b.y_mm + size * 2.2" :font-size="size * 0.95">
+      <text :x="b.x_mm" :y="b.y_mm + size * 0.48" :font-size="size * 1.15">{{ b.number }}</text>
+      <text v-if="b.length_mm" class="long" :x="b.x_mm" :y="b.y_mm + size * 2.2" :font-size="size * 1.155">
         {{ b.length_mm }} mm
       </text>
     </g>
@@ -135,6 +137,9 @@ svg {
   font-family: var(--mono);
   fill: var(--quiet);
   text-anchor: middle;
+}
+.scale .measure {
+  text-anchor: start;
 }
 .across {
   stroke: var(--dye);
