@@ -52,7 +52,7 @@ def test_the_rounds_are_by_hand_in_steps_and_once_round(flange):
     assert in_a_row([(p["x_mm"], p["y_mm"]) for p in PLACES], order) == 0
     assert (sheet["round"], sheet["bolt"]) == (0, order[0])
     assert [sheet["bolts"][n]["number"] for n in order] == list(range(1, 11))
-    assert sheet["words"] == "10 M8 × 35 mm, class 8.8, oiled"
+    assert sheet["words"] == "10 M8 × 35 mm, class 8.8, oiled, hex head 13 mm"
 
 
 def test_bolts_are_ticked_in_their_order_to_the_end(flange):
@@ -163,3 +163,18 @@ def test_a_stale_tick_is_refused_and_a_job_goes_with_its_map(flange):
     assert flange.shop.client.patch(f"/api/bolt-maps/{flange.id}/ticks", json=body).status_code == 409
     assert flange.put().status_code == 200  # sent twice it is kept once
     assert len(flange.shop.get(f"/jobs/{flange.job}/bolts")["maps"]) == 1
+
+
+def test_a_small_socket_in_a_low_head_is_asked_about(shop):
+    flange = Flange(shop)
+    answer = flange.edit(drive="low head, socket")
+    assert answer.status_code == 422
+    assert "5 mm socket in a low head gives at about 13 N·m" in answer.json()["detail"]
+    flange.shop.kept(flange.edit(drive="low head, socket", accepted=["torque"]))
+    assert "low head, socket 5 mm" in flange.sheet()["words"]
+    assert "hex head of class 8.8" in flange.said()
+
+
+def test_a_crow_foot_is_told_in_the_margin(shop):
+    flange = Flange(shop, places=[{**PLACES[0], "tool": "crow foot 13 mm"}, *PLACES[1:]])
+    assert "wrench / (wrench + foot)" in flange.said()

@@ -17,7 +17,7 @@ def tablet(open_page):
 
 
 def at_bolts(page):
-    open_job(page, "Veskard 2.4 hill climb")
+    open_job(page, "Tarnholt 1.2 kit car")
     go(page, "f", "fit")
     expect(page.get_by_role("heading", name="Fitting", exact=True)).to_be_visible()
     page.keyboard.press("b")
@@ -78,4 +78,8 @@ def test_bolts_are_mapped_by_taps(tablet):
         plate.click(position={"x": x * box["width"], "y": y * box["height"]})
     expect(page.locator("svg .bolt")).to_have_count(2)
     page.locator("svg .bolt").first.click()
+    page.get_by_label("Reached with").fill("crow foot 13 mm")
+    page.get_by_label("Its length, mm, where another").fill("45")
+    expect(page.locator("svg .bolt .long")).to_have_text("45 mm")
+    page.get_by_role("button", name="Take it away").click()
     expect(page.locator("svg .bolt")).to_have_count(1)

@@ -61,7 +61,7 @@ class Told:
 
     @property
     def tasks(self):
-        return [SimpleNamespace(rail_step="fit", state=state) for state in self.fit]
+        return [SimpleNamespace(rail_step="fit", state=state, fit_key=None) for state in self.fit]
 
     def read_runners(self, state):
         return set(self.before if state is BEFORE else self.after)

@@ -3918,6 +3918,11 @@ export interface components {
              */
             lubrication?: string;
             /**
+             * Drive
+             * @default hex head
+             */
+            drive?: string;
+            /**
              * Into
              * @default cast aluminium, heat-treated
              */
@@ -4033,6 +4038,8 @@ export interface components {
             lubrications: string[];
             /** Materials */
             materials: string[];
+            /** Drives */
+            drives: string[];
             /** Cautions */
             cautions: string[];
         };

@@ -7,10 +7,9 @@ from elvarn.core.fit.interface import Medium, Verb
 from elvarn.core.fit.order import Asks, FitTask, Phase
 from elvarn.core.fit.schools import OF_CODE
 from elvarn.core.fit.swap import Strand
-from elvarn.core.validity import Range
 
 WORKED = (Verb.TAP, Verb.REAM, Verb.BLANK, Verb.LOOP, Verb.EXTEND, Verb.ADAPT)
-IDLE = Range("speed", "idle", 500, 1100, "rpm", "common practice, no source")
+IDLE_RPM = (500.0, 1100.0)  # rpm, where it settles; common practice, no source
 BOSS = 0.00005  # m: over the sensor's size a reamed boss may be; common practice, no source
 
 
@@ -251,7 +250,7 @@ def _start(at: Circumstances) -> Iterator[FitTask]:
         yield FitTask("brakes", "Brake assistance felt", Phase.START, running, safety=True,
                       how="Pump it empty, foot on, start: the pedal sinks.")  # fmt: skip
     how = "A long cam's lumpy idle is no fault." if at.long_cam else "Up to 2000 rpm at first; it settles."
-    asks = Asks("speed", "idle") if at.long_cam else Asks("speed", "idle", IDLE.low, IDLE.high)
+    asks = Asks("speed", "idle") if at.long_cam else Asks("speed", "idle", *IDLE_RPM)
     yield FitTask("idle", "Idle over minutes", Phase.START, running, how=how, asks=asks)
     yield FitTask("codes", "Fault codes read and cleared", Phase.START, running)
 

@@ -8,12 +8,13 @@ from sqlalchemy.orm import Session
 from elvarn import units
 from elvarn.core.finding import Grade
 from elvarn.core.fit import bolt
+from elvarn.core.fit.drive import Drive, drive_findings, tool_size
 from elvarn.core.fit.thread import THREADS
 from elvarn.service.fit.bolts import joint_of
 from elvarn.service.fit.rounds import next_of, rounds_of
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.kernel.find import find
-from elvarn.service.kernel.sentences import Sentence, first_up, sentence
+from elvarn.service.kernel.sentences import Sentence, first_up, from_finding, sentence
 from elvarn.store import queries
 from elvarn.store.models import BoltMap, Job
 
@@ -70,6 +71,7 @@ class BoltSheet:
     classes: list[str]
     lubrications: list[str]
     materials: list[str]
+    drives: list[str]
     cautions: list[str]
 
 
@@ -83,6 +85,7 @@ def bolt_sheet(session: Session, job_id: UUID, preset: units.Preset) -> BoltShee
         list(bolt.BoltClass),
         list(bolt.Lubrication),
         list(bolt.Into),
+        list(Drive),
         CAUTIONS["fit"],
     )
 
@@ -141,13 +144,16 @@ def _words(row: BoltMap) -> str:
     lengths = sorted({one["length_mm"] or 1000 * row.length_m for one in row.places})
     long = " and ".join(f"{mm:g}" for mm in lengths)
     washers = f", washers {1000 * row.washers_m:g} mm" if row.washers_m else ""
-    return f"{len(row.places)} {row.thread} × {long} mm, class {row.bolt_class}, {row.lubrication}{washers}"
+    size = tool_size(row.thread, Drive(row.drive))
+    drive = f", {row.drive} {1000 * size:g} mm" if size else f", {row.drive}"
+    return f"{len(row.places)} {row.thread} × {long} mm, class {row.bolt_class}, {row.lubrication}{washers}{drive}"
 
 
 def _typed(row: BoltMap) -> dict[str, str]:
     depth = "" if row.depth_m is None else f"{1000 * row.depth_m:g}"
     return {
         "name": row.name, "thread": row.thread, "bolt_class": row.bolt_class, "lubrication": row.lubrication,
+        "drive": row.drive,
         "into": row.into, "stack_mm": f"{1000 * row.stack_m:g}", "washers_mm": f"{1000 * row.washers_m:g}",
         "depth_mm": depth, "length_mm": f"{1000 * row.length_m:g}", "torque": row.torque_typed,
         "torque_source": row.torque_source,
@@ -182,6 +188,8 @@ def _margin(row: BoltMap, known: bolt.Tightness, torque: float, preset: units.Pr
         found.append(sentence(text, Grade.ESTIMATED, "doubt", reason, "Stay below, or put an insert in."))
     else:
         found.append(sentence(text, Grade.ESTIMATED, "plain", reason))
+    tools = [one["tool"] for one in row.places]
+    found += [from_finding(one) for one in drive_findings(torque, row.thread, Drive(row.drive), tools)]
     if row.bolt_class in bolt.SEIZE and row.lubrication != bolt.Lubrication.MOLY:
         found.append(sentence(f"{first_up(row.bolt_class)} seizes in its thread: paste on it.", Grade.RULE, "doubt"))
     return found

@@ -18,6 +18,7 @@ from elvarn.core.fit.bolt import (
     lengths_that_fit,
     torque_findings,
 )
+from elvarn.core.fit.drive import Drive, drive_findings
 from elvarn.core.fit.thread import thread_of
 from elvarn.core.fit.tightening import tightening_order
 from elvarn.given import Moment, given
@@ -52,6 +53,7 @@ class BoltMapBody:
     places: list[BoltPlace]
     bolt_class: str = BoltClass.C8_8
     lubrication: str = Lubrication.OILED
+    drive: str = Drive.HEX
     into: str = Into.CAST_ALUMINIUM
     washers_mm: Millimetres = 0.0
     depth_mm: Millimetres | None = None
@@ -155,6 +157,7 @@ def _checked(said: BoltMapBody) -> dict[str, Any]:
         (said.bolt_class, BoltClass, "bolt_class"),
         (said.lubrication, Lubrication, "lubrication"),
         (said.into, Into, "into"),
+        (said.drive, Drive, "drive"),
     ):  # fmt: skip
         if value not in list(known):
             raise Invalid(f"'{value}' is not known: {', '.join(known)}.", path=f"bolts.{name}")
@@ -177,6 +180,7 @@ def _checked(said: BoltMapBody) -> dict[str, Any]:
         "thread": thread.name,
         "bolt_class": said.bolt_class,
         "lubrication": said.lubrication,
+        "drive": said.drive,
         "into": said.into,
         "stack_m": said.stack_mm / 1000,
         "washers_m": said.washers_mm / 1000,
@@ -215,6 +219,8 @@ def _doubt_torque(said: BoltMapBody, joint: Joint, engaged: float, torque: float
     if engaged <= 0:
         return []
     found = torque_findings(torque, *at)
+    tools = [place.tool for place in said.places]
+    found += [one for one in drive_findings(torque, joint.thread.name, Drive(said.drive), tools) if one.doubt]
     if not found:
         return []
     if TORQUE not in said.accepted:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import ceil
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -143,7 +144,7 @@ def note_sheet(session: Session, job_id: UUID) -> NoteSheet:
 def _clearance(row: FitNote) -> ClearanceView:
     said = read(ClearanceNote, {name: value for name, value in row.said.items() if name != "before"})
     needed = needed_of(said, NEEDED[said.meets])
-    lack = lacking(said.measured_mm / 1000, needed, said.gauge, said.rocks_mm / 1000)
+    lack = _up(lacking(said.measured_mm / 1000, needed, said.gauge, said.rocks_mm / 1000))
     rocks = f", {said.rocks_mm:g} mm nearer when it rocks" if said.rocks_mm else ""
     whose = "its maker's" if said.needed_mm is not None else f"{said.meets}, usual"
     return ClearanceView(
@@ -158,6 +159,11 @@ def _clearance(row: FitNote) -> ClearanceView:
         _relief(said, lack) if lack > 0 else "",
         said,
     )
+
+
+def _up(lack: float) -> float:
+    """A lack to the next tenth of a millimetre [m]: less would still touch."""
+    return ceil(lack * 1e4 - 1e-6) / 1e4
 
 
 def _relief(said: ClearanceNote, lack: float) -> str:

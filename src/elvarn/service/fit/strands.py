@@ -187,7 +187,8 @@ def _interfaces(
         was = Sits(spec.bore_mm / 1000 if spec.bore_mm else None, spec.connector, spec.signal)
         known, becomes = _on_new(pair, spec, kind.medium if kind else None)
         many = cylinders if kind and kind.name == "injector" else 1
-        found[key] = Interface(spec.words.strip(), on, was, becomes, known, pair.same, many, rings if many > 1 else 1)
+        moved = pair.same or not pair.changed
+        found[key] = Interface(spec.words.strip(), on, was, becomes, known, moved, many, rings if many > 1 else 1)
     return list(found.values())
 
 

@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from elvarn.core.fit.bolt import BoltClass, Into, Lubrication
+from elvarn.core.fit.drive import Drive
 from elvarn.store.models.base import Base, ByPerson, Versioned, one_of
 
 
@@ -23,6 +24,7 @@ class BoltMap(ByPerson, Versioned, Base):
         CheckConstraint(one_of("bolt_class", *BoltClass), name="bolt_class"),
         CheckConstraint(one_of("lubrication", *Lubrication), name="lubrication"),
         CheckConstraint(one_of('"into"', *Into), name="into"),
+        CheckConstraint(one_of("drive", *Drive), name="drive"),
         CheckConstraint("stack_m > 0 and washers_m >= 0 and length_m > 0", name="sizes"),
         CheckConstraint("depth_m > 0", name="depth"),
         CheckConstraint("torque_nm > 0", name="torque"),
@@ -33,6 +35,7 @@ class BoltMap(ByPerson, Versioned, Base):
     thread: Mapped[str]
     bolt_class: Mapped[str]
     lubrication: Mapped[str]
+    drive: Mapped[str] = mapped_column(default=Drive.HEX.value, server_default=Drive.HEX.value)
     into: Mapped[str]
     stack_m: Mapped[float]
     washers_m: Mapped[float]

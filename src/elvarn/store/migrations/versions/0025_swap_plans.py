@@ -1,4 +1,4 @@
-"""plans of a swap, what an engine family has, what is noted while fitting; tasks say of which plan they are"""
+"""plans of a swap, what an engine family has, what is noted while fitting; tasks say of which plan they are; drives"""
 
 from typing import Any
 
@@ -14,6 +14,7 @@ depends_on = None
 EVENTS = {"insert": "new", "update": "new", "delete": "old"}
 JOBS = "(select array_agg(distinct found.id) from (select job_id from changed) found(id) where found.id is not null)"
 OF_JOBS = ("fit_plan", "fit_note")
+DRIVES = "drive in ('hex head', 'cap head, socket', 'low head, socket', 'button head, socket')"
 
 
 def _made() -> list[sa.Column[Any]]:
@@ -83,6 +84,8 @@ def upgrade() -> None:
     op.create_unique_constraint(op.f("uq_step_fit_plan_id_fit_key"), "step", ["fit_plan_id", "fit_key"])
     op.add_column("photo", sa.Column("task_id", sa.Uuid()))
     op.create_foreign_key(op.f("fk_photo_task_id"), "photo", "step", ["task_id"], ["id"], ondelete="SET NULL")
+    op.add_column("bolt_map", sa.Column("drive", sa.String(), server_default="hex head", nullable=False))
+    op.create_check_constraint(op.f("ck_bolt_map_drive"), "bolt_map", DRIVES)
     for table in OF_JOBS:
         op.execute(f"""
             create function touched_by_{table}() returns trigger language plpgsql as $$
@@ -102,6 +105,7 @@ def _touches(table: str, function: str) -> None:
 
 
 def downgrade() -> None:
+    op.drop_column("bolt_map", "drive")
     op.drop_column("photo", "task_id")
     for column in ("readings", "fit_key", "fit_plan_id"):
         op.drop_column("step", column)

@@ -30,6 +30,7 @@ const form = reactive({
   thread: known['thread'] ?? 'M8',
   bolt_class: known['bolt_class'] ?? '8.8',
   lubrication: known['lubrication'] ?? 'oiled',
+  drive: known['drive'] ?? 'hex head',
   into: known['into'] ?? props.sheet.materials[0] ?? '',
   stack_mm: known['stack_mm'] ?? '',
   washers_mm: known['washers_mm'] ?? '0',
@@ -40,15 +41,38 @@ const form = reactive({
 })
 const line = ref(placeLine(props.map?.bolts ?? []))
 const places = computed(() => placesOf(line.value))
-const drawn = computed(() => places.value.map((p, n) => ({ ...p, number: n + 1 })))
 const tap = (at: Place) => (line.value = placeLine(tapped(places.value, at)))
-const pick = (n: number) => (line.value = placeLine(places.value.toSpliced(n, 1)))
+/** The bolt that is spoken of, and what is its own: what reaches it, its length where it is another. */
+const at = ref<number>()
+const pick = (n: number) => (at.value = n === at.value ? undefined : n)
+const TOOLS = ['socket', 'socket, long', 'crow foot', 'straight key', 'ball end']
+interface Own {
+  tool: string
+  length_mm: string
+}
+const keyOf = (p: Place) => `${p.x_mm} ${p.y_mm}`
+const own = reactive(
+  new Map<string, Own>(
+    (props.map?.bolts ?? []).map((b) => [keyOf(b), { tool: b.tool, length_mm: `${b.length_mm ?? ''}` }]),
+  ),
+)
+const ownOf = (p: Place): Own => own.get(keyOf(p)) ?? { tool: '', length_mm: '' }
+const drawn = computed(() =>
+  places.value.map((p, n) => ({ ...p, number: n + 1, length_mm: Number(ownOf(p).length_mm) || null })),
+)
+const here = computed(() => (at.value == null ? undefined : places.value[at.value]))
+function say(change: Partial<Own>): void {
+  if (here.value) own.set(keyOf(here.value), { ...ownOf(here.value), ...change })
+}
+const sayAll = () => {
+  const { tool } = here.value ? ownOf(here.value) : { tool: '' }
+  for (const p of places.value) own.set(keyOf(p), { ...ownOf(p), tool })
+}
+function takeAway(): void {
+  if (at.value != null) line.value = placeLine(places.value.toSpliced(at.value, 1))
+  at.value = undefined
+}
 const choices = (words: readonly string[]) => words.map((value) => ({ label: value, value }))
-const of = (place: Place) =>
-  props.map?.bolts.find((b) => b.x_mm === place.x_mm && b.y_mm === place.y_mm) ?? {
-    tool: '',
-    length_mm: null,
-  }
 
 async function save(patch: Record<string, unknown> = {}): Promise<void> {
   for (const name of ['length_mm', 'torque'] as const)
@@ -57,7 +81,7 @@ async function save(patch: Record<string, unknown> = {}): Promise<void> {
     ...form,
     washers_mm: sent(form.washers_mm) ?? 0,
     depth_mm: sent(form.depth_mm),
-    places: places.value.map((p) => ({ ...p, tool: of(p).tool, length_mm: of(p).length_mm })),
+    places: places.value.map((p) => ({ ...p, tool: ownOf(p).tool, length_mm: sent(ownOf(p).length_mm) })),
     accepted: (patch['accepted'] as string[] | undefined) ?? [],
   } as never
   try {
@@ -85,8 +109,30 @@ const stale = staleWays(problem, version, save, () => emit('saved'))
 
 <template>
   <form class="form" aria-label="Bolts" @submit.prevent="save()" @keydown.esc="emit('leave')">
-    <h3>Where they sit: tap each bolt, tap it again to take it away</h3>
-    <FlangePlate :bolts="drawn" @tap="tap" @pick="pick" />
+    <h3>Where they sit: tap each bolt; tap one again for its tool, its length, or to take it away</h3>
+    <FlangePlate :bolts="drawn" :at="at" @tap="tap" @pick="pick" />
+    <div v-if="here" class="own" role="group" :aria-label="`Bolt ${(at ?? 0) + 1}`">
+      <b>Bolt {{ (at ?? 0) + 1 }}</b>
+      <TextField
+        :model-value="ownOf(here).tool"
+        label="Reached with"
+        small
+        @update:model-value="(tool: string) => say({ tool })"
+      />
+      <TextField
+        :model-value="ownOf(here).length_mm"
+        label="Its length, mm, where another"
+        small
+        @update:model-value="(length_mm: string) => say({ length_mm })"
+      />
+      <span class="ways">
+        <button v-for="t in TOOLS" :key="t" type="button" class="way" @click="say({ tool: t })">
+          {{ t }}
+        </button>
+        <button type="button" class="way" @click="sayAll">this tool for all</button>
+        <button type="button" class="way" @click="takeAway">Take it away</button>
+      </span>
+    </div>
     <div class="fields">
       <TextField v-model="form.name" label="Flange" focus place="bolts.name" />
       <TextField
@@ -98,6 +144,7 @@ const stale = staleWays(problem, version, save, () => emit('saved'))
       />
       <ChoiceField v-model="form.thread" label="Thread" :options="choices(sheet.threads)" />
       <ChoiceField v-model="form.bolt_class" label="Class on its head" :options="choices(sheet.classes)" />
+      <ChoiceField v-model="form.drive" label="Head and drive" :options="choices(sheet.drives)" />
       <ChoiceField v-model="form.lubrication" label="On the thread" :options="choices(sheet.lubrications)" />
       <ChoiceField v-model="form.into" label="Cut into" :options="choices(sheet.materials)" />
       <TextField v-model="form.stack_mm" label="Stack clamped, mm" place="bolts.stack_mm" />
@@ -141,6 +188,12 @@ const stale = staleWays(problem, version, save, () => emit('saved'))
 }
 .fields :deep(input) {
   width: 100%;
+}
+.own {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: end;
 }
 @media (max-width: 760px) {
   .fields {

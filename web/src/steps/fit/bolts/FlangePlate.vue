@@ -118,6 +118,10 @@ svg {
 .tight text {
   fill: var(--sheet);
 }
+.at circle {
+  stroke: var(--dye);
+  stroke-width: 3;
+}
 .next circle {
   fill: var(--dye);
   stroke: var(--dye);
