@@ -60,6 +60,15 @@ def test_a_sensor_by_how_it_sits_on_the_new_part(becomes, known, moved, verb):
     assert bool(strand.question) == (verb is Verb.LOOK)
 
 
+def test_what_sits_on_a_part_that_is_taken_out_goes_with_it_and_the_tuner_is_told():
+    strand = interface_strand(Interface("air meter", "meter", gone=True))
+    assert (strand.verb, strand.how, strand.left) == (Verb.DELETE, "tell the tuner", ("air meter",))
+
+
+def test_of_builds_that_are_alike_nothing_is_to_be_done():
+    assert tasks_of([], Circumstances()) == []
+
+
 def test_a_boss_is_reamed_to_the_sensor_and_measured():
     strand = interface_strand(Interface("pressure sensor", "manifold", SENSOR, Sits(0.012)))
     assert strand.tools == ("reamer 12.70 mm", "bore gauge")

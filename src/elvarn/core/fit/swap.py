@@ -32,7 +32,8 @@ class Sits:
 class Interface:
     """Something on the intake that comes off: what it is called, the kind of element that it sits on, how it sits
     there, and how on the one that goes on: None where that has no place for it. `known`: somebody said whether it
-    has. `moved`: it sits on the very part that goes on again. `count` of them, each with so many `rings`."""
+    has. `moved`: it sits on the very part that goes on again. `count` of them, each with so many `rings`. `gone`: what
+    it sits on is taken out and nothing goes on there."""
 
     words: str
     on: str
@@ -42,6 +43,7 @@ class Interface:
     moved: bool = False
     count: int = 1
     rings: int = 1
+    gone: bool = False
 
     @property
     def kind(self) -> Kind | None:
@@ -135,6 +137,8 @@ def interface_strand(one: Interface) -> Strand:
     )  # fmt: skip
     if one.moved:
         return replace(base, how=_with_seal(kind))
+    if one.gone:
+        return as_said(base, Said(Verb.DELETE))
     if not one.known:
         text = f"Nobody noted whether the new one has a place for the {one.words}. Look, then choose what is done."
         return replace(base, verb=Verb.LOOK, how="not noted on the new part", question=text)

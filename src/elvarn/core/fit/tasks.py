@@ -32,13 +32,15 @@ class Circumstances:
 
 
 def tasks_of(strands: Sequence[Strand], at: Circumstances) -> list[FitTask]:
-    """Every task of a swap, each with the tags that rules speak of.
+    """Every task of a swap, each with the tags that rules speak of; none where there is nothing to swap.
 
     Arguments: strands of the swap; at: the circumstances.
     Returns: tasks, each key once, not yet in order.
     Raises: nothing.
     Source: common practice, no source.
     """
+    if not strands:
+        return []
     manifold = next((one.key for one in strands if one.part and one.on == "manifold" and one.goes_on), "")
     found = [*_unpack(strands), *_safe(strands), *_in_the_way(at)]
     for one in strands:
@@ -190,7 +192,7 @@ def _how_on(one: Strand) -> str:
     if one.medium is Medium.ELECTRIC:
         return "pushed, locked, pulled at"
     if one.medium is Medium.FUEL:
-        return "rings oiled, never forced, shreds looked for; rail the right way round"
+        return "rings oiled, never forced, shreds looked for; rail the right way round, its unused end plugged"
     if one.kind and one.kind.seal.startswith("hose"):
         return "hose depth marked, pulled at"
     return ""

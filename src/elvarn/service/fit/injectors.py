@@ -7,6 +7,7 @@ from elvarn.core.finding import Grade
 from elvarn.service.kernel.sentences import Sentence, sentence
 from elvarn.store.models import Engine, Job
 
+HARSH = ("E85", "methanol")  # fuels that usual seals don't stand; common practice, no source
 DIFFERS = 0.01  # of the flow: below it the pressure is the rated one
 
 
@@ -28,7 +29,11 @@ def injector_sentences(job: Job) -> list[Sentence]:
     words = f"Injectors: {flow:.0f} cm³/min at {across / 1000:.0f} kPa across"
     if abs(flow / engine.injector_cc_min - 1) > DIFFERS:
         words += f", {engine.injector_cc_min:.0f} at the {rated:.0f} they are rated at"
-    return [_with_duty(job, engine, words, flow)]
+    found = [_with_duty(job, engine, words, flow)]
+    if engine.fuel in HARSH:
+        text = f"{engine.fuel}: injectors, rings and hoses have to be made for it."
+        found.append(sentence(text, Grade.RULE, "doubt", "", "Look up the seal's material before it is fitted."))
+    return found
 
 
 def _with_duty(job: Job, engine: Engine, words: str, flow: float) -> Sentence:

@@ -104,13 +104,16 @@ def strands_of(session: Session, plan: FitPlan, job: Job) -> list[Strand]:
 
 
 def places_of(build: Build) -> list[Place]:
-    """Parts of a build at their places, in the order of the air; plenum and runners of one part are one place."""
+    """Parts of a build at their places, in the order of the air; plenum and runners of one part are one place, runners
+    of which no part is noted go with the plenum in front of them."""
     groups: dict[tuple[str, object], list[BuildNode]] = {}
+    manifold: object = MANIFOLD
     for row in in_order(*tree_of(build)):
         if row.element_kind in NOT_BOLTED_ON:
             continue
         on = MANIFOLD if row.element_kind in OF_MANIFOLD else str(row.element_kind)
-        held: object = row.part_state.part_id if row.part_state else (MANIFOLD if on == MANIFOLD else row.id)
+        held: object = row.part_state.part_id if row.part_state else (manifold if on == MANIFOLD else row.id)
+        manifold = held if on == MANIFOLD else manifold
         groups.setdefault((on, held), []).append(row)
     return [
         Place(on, MANIFOLD.capitalize() if on == MANIFOLD else rows[0].label or on.capitalize(), tuple(rows))
@@ -188,7 +191,9 @@ def _interfaces(
         known, becomes = _on_new(pair, spec, kind.medium if kind else None)
         many = cylinders if kind and kind.name == "injector" else 1
         moved = pair.same or not pair.changed
-        found[key] = Interface(spec.words.strip(), on, was, becomes, known, moved, many, rings if many > 1 else 1)
+        found[key] = Interface(
+            spec.words.strip(), on, was, becomes, known, moved, many, rings if many > 1 else 1, pair.on is None
+        )
     return list(found.values())
 
 

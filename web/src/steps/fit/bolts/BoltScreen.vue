@@ -2,12 +2,9 @@
 /** Bolts of a flange: which is next, how tight in this round, and what holds. */
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, now, problemIn, told, type Problem } from '@/api/client'
-import { useSheet } from '@/api/sheet'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
-import { useSession } from '@/frame/session'
 import KeyRow from '@/ui/KeyRow.vue'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -15,51 +12,22 @@ import ProblemNote from '@/ui/ProblemNote.vue'
 import Screen from '@/ui/Screen.vue'
 import BoltForm from './BoltForm.vue'
 import BoltNow from './BoltNow.vue'
+import { useBolts } from './useBolts'
 
-const { id: jobId, reload, changed } = useJob()
-const { personId, units } = useSession()
+const { id: jobId, reload } = useJob()
 const router = useRouter()
-const { sheet, load, failure } = useSheet(
-  () =>
-    told(
-      api.GET('/api/jobs/{job_id}/bolts', {
-        params: { path: { job_id: jobId }, query: { units: units.value } },
-      }),
-    ),
-  [units, changed],
-)
+const { sheet, load, failure, problem, tick: tickOf, answer } = useBolts()
 const at = ref(0)
 const open = ref<'new' | 'edit'>()
-const problem = ref<Problem>()
 const map = computed(() => sheet.value?.maps[at.value])
 const any = computed(() => map.value?.rounds.some((r) => r.ticked.length) ?? false)
 
-async function tick(patch: Record<string, unknown> = {}): Promise<void> {
-  const here = map.value
-  if (!here) return
-  const body = {
-    version: here.version,
-    person_id: personId.value,
-    at: now(),
-    bolt: here.bolt ?? 0,
-    ...patch,
-  }
-  last = patch
-  try {
-    await told(api.PATCH('/api/bolt-maps/{map_id}/ticks', { params: { path: { map_id: here.id } }, body }))
-    problem.value = undefined
-    await Promise.all([load(), reload()])
-  } catch (caught) {
-    problem.value = problemIn(caught, 'Nothing was lost; try again.')
-  }
-}
-let last: Record<string, unknown> = {}
-const answer = (patch: Record<string, unknown>) => void tick({ ...last, ...patch })
+const tick = (patch: Record<string, unknown> = {}) => map.value && void tickOf(map.value, patch)
 function tight(): void {
   if (open.value || map.value?.bolt == null) return
-  void tick()
+  tick()
 }
-const back = () => any.value && void tick({ back: true })
+const back = () => any.value && tick({ back: true })
 async function saved(): Promise<void> {
   const fresh = open.value === 'new'
   open.value = undefined

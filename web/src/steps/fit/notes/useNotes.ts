@@ -21,8 +21,12 @@ export function useNotes(): UseNotes {
     [changed],
   )
   const problem = ref<Problem>()
+  let busy = false
 
+  /** One at a time: a press while one is on its way is none. */
   async function keep(note: Body, known?: { id: string; version: number }): Promise<boolean> {
+    if (busy) return false
+    busy = true
     try {
       if (known)
         await told(
@@ -44,6 +48,8 @@ export function useNotes(): UseNotes {
     } catch (caught) {
       problem.value = problemIn(caught, 'Your entry is still here; press Enter to retry.')
       return false
+    } finally {
+      busy = false
     }
   }
   return { sheet, failure, problem, keep }

@@ -51,6 +51,11 @@ const said = (): Omit<Tick, 'state'> => ({
   reading: reading.value,
 })
 const done = () => emit('tick', { state: 'done', ...said() })
+/** Measured once more, and more to come: idle over minutes. */
+function keepReading(): void {
+  emit('tick', { state: 'open', ...said() })
+  reading.value = ''
+}
 const hold = () => emit('tick', { state: 'waiting', ...said() })
 const open = () => emit('tick', { state: 'open' })
 function decide(verb: string): void {
@@ -118,6 +123,9 @@ defineExpose({
           >Done <KeyCap k="Space"
         /></Button>
         <Button v-else outlined @click="open">Open again <KeyCap k="U" /></Button>
+        <Button v-if="task.asks && task.state !== 'done'" outlined @click="keepReading"
+          >Keep, measure again</Button
+        >
         <Button v-if="task.state === 'open'" outlined @click="hold">Stop <KeyCap k="S" /></Button>
       </p>
     </form>

@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
+import { useKeys } from '@/frame/keys'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { sent } from '@/ui/figures'
 import TextField from '@/ui/TextField.vue'
@@ -64,6 +65,14 @@ function addStep(): void {
   emit('say', { steps: [...props.swap.steps, one] })
   step.value.title = ''
 }
+useKeys([
+  { key: 'Escape', says: 'back to the sheet', run: () => emit('leave') },
+  ...[0, 1, 2, 3, 4, 5, 6, 7, 8].map((n) => ({
+    key: `${n + 1}`,
+    says: `while it is open, number ${n + 1}: taken or left`,
+    run: () => props.swap.renewals[n] && take(n),
+  })),
+])
 const school = (code: string, word: string) =>
   emit('say', {
     schools: { ...Object.fromEntries(props.swap.schools.map((s) => [s.code, s.taken])), [code]: word },
@@ -125,7 +134,7 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
       </h3>
       <p v-for="(r, n) in swap.renewals" :key="r.words" class="row">
         <button type="button" class="way" :aria-pressed="r.taken" @click="take(n)">
-          {{ r.taken ? '✓ taken' : 'take' }}
+          <KeyCap v-if="n < 9" :k="`${n + 1}`" /> {{ r.taken ? '✓ taken' : 'take' }}
         </button>
         <span>{{ r.words }}</span><span class="mono quiet">{{ r.price ?? '' }}</span>
       </p>

@@ -2,18 +2,17 @@
 /** The swap sheet: what comes off and goes on with what is done between, the task that is on, and what holds up the rest. */
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, now, told, type Schemas } from '@/api/client'
-import { useSheet } from '@/api/sheet'
+import type { Schemas } from '@/api/client'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
-import { useSession } from '@/frame/session'
 import KeyRow from '@/ui/KeyRow.vue'
 import Margin from '@/ui/Margin.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import { provideRefusal } from '@/ui/refusal'
 import Screen from '@/ui/Screen.vue'
 import BoltNow from '../bolts/BoltNow.vue'
+import { useBolts } from '../bolts/useBolts'
 import { following } from './plan'
 import NowPanel from './NowPanel.vue'
 import PlanPanel from './PlanPanel.vue'
@@ -22,8 +21,7 @@ import TaskGraph from './TaskGraph.vue'
 import type { FitTask, UseSwap } from './useSwap'
 
 const props = defineProps<{ use: UseSwap }>()
-const { id: jobId, changed } = useJob()
-const { personId, units } = useSession()
+const { id: jobId } = useJob()
 const router = useRouter()
 const { problem, tick, say, again, last } = props.use
 provideRefusal(problem)
@@ -40,15 +38,7 @@ const task = computed(() => {
 })
 const then = computed(() => following(swap.value.tasks, task.value?.key ?? swap.value.now, 9))
 const phases = computed(() => [...new Set(swap.value.tasks.map((t) => t.phase))])
-const { sheet: flanges, load: loadFlanges } = useSheet(
-  () =>
-    told(
-      api.GET('/api/jobs/{job_id}/bolts', {
-        params: { path: { job_id: jobId }, query: { units: units.value } },
-      }),
-    ),
-  [units, changed],
-)
+const { sheet: flanges, problem: boltProblem, tick: tickOf, answer: answerBolt } = useBolts()
 /** The flange whose bolts are being tightened. */
 const flange = computed(() =>
   task.value?.key === 'bolts' ? flanges.value?.maps.find((m) => m.bolt != null) : undefined,
@@ -72,16 +62,14 @@ async function ticked(to: Parameters<UseSwap['tick']>[1]): Promise<void> {
 async function answer(patch: Record<string, unknown>): Promise<void> {
   if (await again(patch)) chosen.value = undefined
 }
-async function tickBolt(more: Record<string, unknown>): Promise<void> {
-  const map = flange.value
-  if (!map) return
-  const body = { version: map.version, person_id: personId.value, at: now(), bolt: map.bolt ?? 0, ...more }
-  await told(api.PATCH('/api/bolt-maps/{map_id}/ticks', { params: { path: { map_id: map.id } }, body }))
-  await Promise.all([loadFlanges(), props.use.load()])
+async function tickBolt(patch: Record<string, unknown> = {}): Promise<void> {
+  if (!flange.value) return
+  await tickOf(flange.value, patch)
+  await props.use.load()
 }
 function space(): void {
   if (planning.value || !task.value) return
-  if (flange.value) void tickBolt({})
+  if (flange.value) void tickBolt()
   else if (task.value.state !== 'done') panel.value?.done()
 }
 function takeBack(): void {
@@ -105,12 +93,6 @@ const decide = (verb: string, how: string) =>
   void say({ said: { ...swap.value.said, [task.value.strand]: { verb, how } } as never }).then((ok) => {
     if (ok && task.value?.key.startsWith('find ')) void ticked({ state: 'done' })
   })
-async function putAway(): Promise<void> {
-  const { id, version } = swap.value
-  const body = { version, person_id: personId.value }
-  await told(api.PATCH('/api/fit-plans/{plan_id}/away', { params: { path: { plan_id: id } }, body }))
-  await props.use.load()
-}
 const labels = () => void window.open(`/api/jobs/${jobId}/labels.pdf`, '_blank')
 const to = (where: string) => () => void router.push(`/jobs/${jobId}/fit/${where}`)
 
@@ -151,10 +133,11 @@ useKeys([
       :phases="phases"
       @say="(change, more) => say(change, more)"
       @leave="planning = false"
-      @away="putAway"
+      @away="use.away()"
     />
     <div v-else class="swap">
       <div class="sheet">
+        <p v-if="swap.signed_off" class="mock">Signed off: {{ swap.signed_off }}.</p>
         <p v-if="swap.mock_up" class="mock harm">Mock-up: not to be started.</p>
         <StrandList
           :strands="swap.strands"
@@ -189,10 +172,11 @@ useKeys([
             slim
             @tight="space"
             @back="takeBack"
-            @pick="(n) => tickBolt({ bolt: n, accepted: [] })"
+            @pick="(n) => tickBolt({ bolt: n })"
           />
         </NowPanel>
         <ProblemNote v-if="problem" :problem="problem" @choose="answer" />
+        <ProblemNote v-if="boltProblem" :problem="boltProblem" @choose="answerBolt" />
         <TaskGraph
           :tasks="then"
           :all="swap.tasks"

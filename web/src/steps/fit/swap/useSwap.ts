@@ -21,6 +21,8 @@ export interface UseSwap extends Pick<Sheet<Schemas['SwapSheet']>, 'sheet' | 'fa
   problem: Ref<Problem | undefined>
   tick: (task: FitTask, to: Tick) => Promise<boolean>
   say: (change: Partial<Plan>, more?: Record<string, unknown>) => Promise<boolean>
+  /** Put the plan away, so that another swap can begin. */
+  away: () => Promise<boolean>
   /** What was sent last, again, with an offer's changes. */
   again: (patch: Record<string, unknown>) => Promise<boolean>
   /** The tick that U takes back. */
@@ -39,15 +41,23 @@ export function useSwap(): UseSwap {
   const last = ref<string>()
   let sent: (patch: Record<string, unknown>) => Promise<boolean> = () => Promise.resolve(false)
 
+  let busy = false
+
+  /** One at a time: a key pressed while something is on its way is none. */
   async function attempt(work: () => Promise<unknown>): Promise<boolean> {
+    if (busy) return false
+    busy = true
     try {
       await work()
       problem.value = undefined
-      await Promise.all([load(), reload()])
+      await load()
+      void reload().catch(() => undefined) // the head follows by itself
       return true
     } catch (caught) {
       problem.value = problemIn(caught, 'Nothing was lost; try again.')
       return false
+    } finally {
+      busy = false
     }
   }
 
@@ -74,5 +84,18 @@ export function useSwap(): UseSwap {
     return sent({})
   }
 
-  return { sheet, failure, load, swap, problem, tick, say, again: (patch) => sent(patch), last }
+  function away(): Promise<boolean> {
+    sent = () =>
+      attempt(async () => {
+        const here = swap.value
+        if (!here) return
+        const body = { version: here.version, person_id: personId.value }
+        await told(
+          api.PATCH('/api/fit-plans/{plan_id}/away', { params: { path: { plan_id: here.id } }, body }),
+        )
+      })
+    return sent({})
+  }
+
+  return { sheet, failure, load, swap, problem, tick, say, away, again: (patch) => sent(patch), last }
 }
