@@ -43,7 +43,7 @@ def strand(page, words):
 
 def test_the_sheet_says_what_is_transferred_adapted_and_looped(at_swap):
     page = at_swap
-    expect(title(page)).to_have_text("Flange bolts crosswise in steps")
+    expect(title(page)).to_have_text("Flange bolts crosswise")
     for words, verb in (("brake servo", "transfer"), ("throttle coolant", "loop"), ("throttle cable", "adapt"),
                         ("vacuum nipple", "new"), ("Cast manifold F5", "transfer")):  # fmt: skip
         expect(strand(page, words).locator(".line b")).to_have_text(verb)
@@ -61,7 +61,7 @@ def test_a_label_s_code_finds_its_task_and_an_early_tick_is_asked_about(at_swap)
     expect(title(page)).to_have_text("V1 Brake servo on")
     expect(task(page)).to_contain_text("At idle: into the manifold; at full throttle: held by its check valve.")
     page.keyboard.press(" ")
-    expect(page.locator(".problem")).to_contain_text("Before it: Flange bolts crosswise in steps.")
+    expect(page.locator(".problem")).to_contain_text("Before it: Flange bolts crosswise.")
     with page.expect_popup() as opened:
         page.keyboard.press("l")
     assert "/labels.pdf" in opened.value.url
@@ -78,7 +78,7 @@ def test_bolts_are_tightened_and_the_rest_follows_to_the_sign_off(at_swap):
             expect(bolt).not_to_have_text(before)
     expect(task(page).get_by_role("button", name=re.compile("^Done"))).to_be_visible()
     page.keyboard.press(" ")
-    expect(title(page)).not_to_have_text("Flange bolts crosswise in steps")
+    expect(title(page)).not_to_have_text("Flange bolts crosswise")
     # sign-off is refused with its list as long as anything that can hurt is open
     page.get_by_label("Then, and what holds it up").get_by_text("Sign off").click()
     expect(title(page)).to_have_text("Sign off")

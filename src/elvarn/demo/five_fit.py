@@ -42,7 +42,7 @@ BODY = SwapPlan(
 FLANGE = bolts.BoltMapBody(
     name="Manifold flange", thread="M8", stack_mm=15, length_mm=30, depth_mm=18, torque="22 N·m",
     torque_source="sheet F5-3",
-    places=[bolts.BoltPlace(x, y, "10 mm socket, long") for y in (-38, 38) for x in (-182, -91, 0, 91, 182)],
+    places=[bolts.BoltPlace(x, y, "13 mm socket, long") for y in (-38, 38) for x in (-182, -91, 0, 91, 182)],
 )  # fmt: skip
 TIGHT = 14  # bolts of the rounds by hand and at 30 %
 

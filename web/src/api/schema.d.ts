@@ -12435,7 +12435,8 @@ export interface components {
         };
         /**
          * SwapSheet
-         * @description The swap of a job, none where none was begun; the builds that one can be of, and the shop's own steps.
+         * @description The swap of a job, none where none was begun; the builds that one can be of; what usually sits on an intake, and
+         *     the shop's own steps.
          */
         SwapSheet: {
             swap: components["schemas"]["SwapView"] | null;
@@ -12443,6 +12444,8 @@ export interface components {
             builds: components["schemas"]["BuildChoice"][];
             /** Verbs */
             verbs: string[];
+            /** Usual */
+            usual: string[];
             /** Minutes */
             minutes: number;
             /** Cautions */

@@ -157,8 +157,8 @@ def _flange(at: Circumstances, strand: str) -> Iterator[FitTask]:
                   "New ones; dowels used.")  # fmt: skip
     yield FitTask("aligned", "Flange and throttle plate sit flush, bolts by hand", Phase.TIGHT,
                   frozenset({"aligned"}), strand)  # fmt: skip
-    yield FitTask("bolts", "Flange bolts crosswise in steps", Phase.TIGHT, frozenset({"bolts"}), strand,
-                  f"Threads that go through: {at.way('threads')}.")  # fmt: skip
+    yield FitTask("bolts", "Flange bolts crosswise", Phase.TIGHT, frozenset({"bolts"}), strand,
+                  f"By hand, then in steps. Threads that go through: {at.way('threads')}.")  # fmt: skip
 
 
 def _on(one: Strand, at: Circumstances, manifold: bool) -> Iterator[FitTask]:

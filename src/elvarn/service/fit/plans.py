@@ -105,7 +105,7 @@ def put_plan_away(session: Session, identifier: UUID, put: PutPlanAway) -> FitPl
     plan = find_for_edit(session, FitPlan, identifier, "plan")
     edit(plan, put.version, {"put_away_at": datetime.now(UTC)}, "plan")
     for key, row in queries.tasks_of_plan(session, plan.id).items():
-        if row.state == "open" and key:
+        if key and row.state == "open" and not row.readings:
             session.delete(row)
     session.flush()
     return plan

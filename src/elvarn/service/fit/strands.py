@@ -59,7 +59,7 @@ class Place:
         """The part in words: a cut one with its stage."""
         state = self.rows[0].part_state
         if state is None:
-            return f"{self.label.lower()}, not noted"
+            return self.label
         return f"{state.part.name}, {state.label}" if state.sequence > 1 else state.part.name
 
 
@@ -134,7 +134,8 @@ def paired(off: Sequence[Place], on: Sequence[Place]) -> list[Pair]:
 
 
 def touched(pairs: Sequence[Pair]) -> list[Pair]:
-    """Pairs that come apart: what changes; the throttle of a manifold that does; and what is clamped in front."""
+    """Pairs that come apart, in the order of the air: what changes; the throttle of a manifold that does; and what is
+    clamped in front."""
     apart = {n for n, pair in enumerate(pairs) if pair.changed}
     if any(pairs[n].kind == MANIFOLD for n in apart):
         apart |= {n for n, pair in enumerate(pairs) if pair.kind in (MANIFOLD, ElementKind.THROTTLE)}
@@ -144,7 +145,8 @@ def touched(pairs: Sequence[Pair]) -> list[Pair]:
     first = min(apart, default=0)
     if apart and pairs[first].kind == MANIFOLD and first:
         apart.add(first - 1)
-    return [pair for n, pair in enumerate(pairs) if n in apart]
+    order = [*ElementKind, MANIFOLD]
+    return sorted((pair for n, pair in enumerate(pairs) if n in apart), key=lambda pair: order.index(pair.kind))
 
 
 def _part(pair: Pair, banks: int, longer: float | None) -> Part:
@@ -156,9 +158,12 @@ def _part(pair: Pair, banks: int, longer: float | None) -> Part:
         seals = (Need("flange gasket", banks),)
     elif pair.kind == ElementKind.THROTTLE and on:
         seals = (Need("throttle gasket or ring", len(on.rows)),)
+    goes_on = on.said if on else ""
+    if on and pair.changed and on.part is None:
+        goes_on = f"{on.label}, not chosen yet"
     mass = on.part.mass_kg if on and on.part else off.part.mass_kg if off and off.part else None
     return Part(
-        pair.kind, label, off.said if off else "", on.said if on else "",
+        pair.kind, label, off.said if off else "", goes_on,
         pair.same or not pair.changed, mass, seals, longer,
     )  # fmt: skip
 

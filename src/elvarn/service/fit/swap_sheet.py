@@ -7,7 +7,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from elvarn.core.fit.interface import Verb
+from elvarn.core.fit.interface import KINDS, Verb
 from elvarn.core.fit.order import FitTask
 from elvarn.core.fit.schools import SCHOOLS
 from elvarn.core.fit.swap import Strand
@@ -138,11 +138,13 @@ class BuildChoice:
 
 @dataclass(frozen=True)
 class SwapSheet:
-    """The swap of a job, none where none was begun; the builds that one can be of, and the shop's own steps."""
+    """The swap of a job, none where none was begun; the builds that one can be of; what usually sits on an intake, and
+    the shop's own steps."""
 
     swap: SwapView | None
     builds: list[BuildChoice]
     verbs: list[str]
+    usual: list[str]
     minutes: float
     cautions: list[str]
     alike: bool
@@ -163,6 +165,7 @@ def swap_sheet(session: Session, job_id: UUID) -> SwapSheet:
         swap,
         [BuildChoice(build.id, build.name) for build in builds],
         [verb for verb in Verb if verb is not Verb.LOOK],
+        [kind.name for kind in KINDS],
         sum(row.minutes or 0 for row in tasks),
         CAUTIONS["fit"],
         swap is not None and not swap.strands,

@@ -41,6 +41,9 @@ def _safety(state: PlanState) -> list[Sentence]:
 
 
 def _open(state: PlanState) -> list[Sentence]:
+    if state.strands and all(one.part for one in state.strands):
+        text = "No hose, plug or bracket is noted: none is planned."
+        return [sentence(text, Grade.RULE, "doubt", "", "Choose the engine's family, or add what sits there (E).")]
     words = [one.off for one in state.strands if one.question]
     if not words:
         return []
@@ -84,7 +87,7 @@ def _rings(state: PlanState) -> list[Sentence]:
         return []
     fuel = state.job.engine.fuel if state.job.engine else ""
     oil, why = oil_for("", fuel if state.touched & {"injector", "fuel rail"} else "")
-    text = f"{rings} O-rings, {oil}: {why}."
+    text = f"{rings} O-ring{'s' if rings > 1 else ''}, {oil}: {why}."
     return [sentence(text, Grade.RULE, "plain", "Its maker's word on the seal goes first.")]
 
 

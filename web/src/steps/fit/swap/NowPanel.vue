@@ -119,7 +119,7 @@ defineExpose({
         <Button v-if="task.state !== 'done' && within" type="submit" size="small" outlined
           >Whole task done</Button
         >
-        <Button v-else-if="task.state !== 'done'" type="submit" class="main"
+        <Button v-else-if="task.state !== 'done' && !asked" type="submit" class="main"
           >Done <KeyCap k="Space"
         /></Button>
         <Button v-else outlined @click="open">Open again <KeyCap k="U" /></Button>

@@ -11,7 +11,12 @@ import { sent } from '@/ui/figures'
 import TextField from '@/ui/TextField.vue'
 import type { Plan, Swap } from './useSwap'
 
-const props = defineProps<{ swap: Swap; builds: Schemas['BuildChoice'][]; phases: readonly string[] }>()
+const props = defineProps<{
+  swap: Swap
+  builds: Schemas['BuildChoice'][]
+  phases: readonly string[]
+  usual: readonly string[]
+}>()
 const emit = defineEmits<{
   say: [change: Partial<Plan>, more?: Record<string, unknown>]
   leave: []
@@ -57,6 +62,14 @@ function addOwn(): void {
   emit('say', { extras: [...props.swap.extras, line] })
   own.value.words = ''
 }
+/** What usually sits on an intake and is no line here yet. */
+const missing = computed(() =>
+  props.usual.filter((name) => !props.swap.strands.some((s) => s.off.toLowerCase().includes(name))),
+)
+const addUsual = (words: string) =>
+  emit('say', {
+    extras: [...props.swap.extras, { words, on: '', bore_mm: null, connector: '', signal: '' }],
+  })
 function addStep(): void {
   const one = { title: step.value.title, phase: step.value.phase } as Plan['steps'] extends
     (infer S)[] | undefined
@@ -177,6 +190,12 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
         <ChoiceField v-model="own.on" label="On the" :options="PLACES" small />
         <Button type="submit" size="small" outlined>Add</Button>
       </form>
+      <p v-if="missing.length" class="ways" role="group" aria-label="Usual on an intake">
+        <span class="quiet">Usual, no line yet:</span>
+        <button v-for="m in missing" :key="m" type="button" class="way" @click="addUsual(m)">
+          + {{ m }}
+        </button>
+      </p>
       <p v-for="(s, n) in swap.steps" :key="s.title" class="row">
         <span>{{ s.title }}</span><span class="quiet">{{ s.phase }}</span>
         <button type="button" class="way" @click="emit('say', { steps: without(swap.steps, n) })">

@@ -131,6 +131,7 @@ useKeys([
       :swap="swap"
       :builds="sheet.builds"
       :phases="phases"
+      :usual="sheet.usual"
       @say="(change, more) => say(change, more)"
       @leave="planning = false"
       @away="use.away()"
