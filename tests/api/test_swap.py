@@ -202,6 +202,21 @@ def test_what_is_mended_for_now_and_a_code_that_came_back_keep_sign_off_open(swa
     swap.shop.kept(swap.tick("sign off"))
 
 
+def test_a_vehicle_is_not_handed_over_unasked_while_its_swap_is_not_signed_off(swap):
+    swap.count()
+    shop, path = swap.shop, f"/jobs/{swap.job}"
+    assert "not to be driven" in shop.get(f"{path}/sheet")["not_signed_off"]
+    version = shop.get(path)["version"]
+    answer = shop.post(f"{path}/closing", {"version": version, "closed": True})
+    assert answer.status_code == 422
+    assert "safety checks are open" in answer.json()["detail"]
+    shop.kept(shop.post(f"{path}/closing", {"version": version, "closed": True, **answer.json()["offers"][0]["patch"]}))
+    shop.kept(shop.post(f"{path}/closing", {"version": version + 1, "closed": False}))
+    swap.through()
+    assert shop.get(f"{path}/sheet")["not_signed_off"] == ""
+    shop.kept(shop.post(f"{path}/closing", {"version": shop.get(path)["version"], "closed": True}))
+
+
 def put(swap, identifier, **note):
     body = {"person_id": swap.shop.person, "job_id": swap.job, "note": note}
     swap.shop.kept(swap.shop.put(f"/fit-notes/{identifier}", body))
@@ -241,6 +256,15 @@ def test_builds_that_changed_are_told_and_what_is_done_stays_done(swap):
     assert swap.sheet["changes"] == []
     assert done <= {task["key"] for task in swap.sheet["tasks"] if task["state"] == "done"}
     assert "do manifold purge" in {task["key"] for task in swap.sheet["tasks"]}
+
+
+def test_what_was_done_and_is_no_longer_asked_for_is_still_told(swap):
+    swap.shop.kept(swap.say(in_the_way=[{"words": "seat"}]))
+    swap.shop.kept(swap.tick("way off seat", accepted=["too_early"]))
+    swap.shop.kept(swap.say(in_the_way=[]))
+    assert swap.sheet["past"] == ["Seat off"]
+    swap.shop.kept(swap.say(in_the_way=[{"words": "seat"}]))
+    assert swap.task("way off seat")["state"] == "done"
 
 
 def elements(node):

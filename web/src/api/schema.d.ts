@@ -5042,6 +5042,8 @@ export interface components {
             closed: boolean;
             /** Person Id */
             person_id?: string | null;
+            /** Accepted */
+            accepted?: string[];
         };
         /**
          * CodeNote
@@ -6191,6 +6193,8 @@ export interface components {
             method_version: string;
             /** Caution */
             caution: string;
+            /** Not Signed Off */
+            not_signed_off: string;
             /** Closed */
             closed: boolean;
             /** Handed */
@@ -12457,7 +12461,8 @@ export interface components {
         };
         /**
          * SwapView
-         * @description A swap as it stands. `now` is the key of the next task; `refused` what keeps it from being signed off.
+         * @description A swap as it stands. `now` is the key of the next task; `refused` what keeps it from being signed off; `past`
+         *     what was done and is no longer asked for.
          */
         SwapView: {
             /**
@@ -12492,6 +12497,8 @@ export interface components {
             changes: string[];
             /** Left Over */
             left_over: string[];
+            /** Past */
+            past: string[];
             /** Kit */
             kit: components["schemas"]["KitLine"][];
             /** In The Way */

@@ -21,6 +21,7 @@
   [#text(11pt, weight: 600, d.customer) \ #label(d.made_on)])
 #v(1mm)
 #line(length: 100%, stroke: 0.8pt)
+#if d.not_signed_off != "" [#text(12pt, weight: 600, fill: rgb("#A1261C"))[! #d.not_signed_off]]
 #grid(columns: (1fr,) * calc.max(d.headlines.len(), 1), column-gutter: 8mm,
   ..d.headlines.map(h => [#if h.figure != "" [#text(30pt, weight: 600, h.figure) \ ] #text(if h.figure == "" { 14pt } else { 10pt }, weight: 500, fill: if h.figure == "" { ochre } else { black }, h.words)]))
 #v(1mm)

@@ -51,6 +51,11 @@ class PlanState:
         return row is not None and row.state == "done"
 
     @cached_property
+    def past(self) -> list[str]:
+        """What was done and is no longer asked for, since the builds or the plan changed."""
+        return [row.title for key, row in self.rows.items() if key not in self.tasks and row.state == "done"]
+
+    @cached_property
     def still_open(self) -> set[str]:
         return {key for key in self.tasks if not self.done(key)}
 

@@ -13,9 +13,9 @@ from elvarn.core.fit.schools import SCHOOLS
 from elvarn.core.fit.swap import Strand
 from elvarn.core.rail import Step
 from elvarn.service.fit.said import InterfaceSpec, InTheWay, OwnStep, Renewal
+from elvarn.service.fit.signing import refusals
 from elvarn.service.fit.state import PlanState, state_of
 from elvarn.service.fit.swap_words import margin_of
-from elvarn.service.fit.ticks import refusals
 from elvarn.service.fit.tuner import tuner_page
 from elvarn.service.job.cautions import CAUTIONS
 from elvarn.service.job.photos import PhotoView, photos_of_tasks
@@ -103,7 +103,8 @@ class KitLine:
 
 @dataclass(frozen=True)
 class SwapView:
-    """A swap as it stands. `now` is the key of the next task; `refused` what keeps it from being signed off."""
+    """A swap as it stands. `now` is the key of the next task; `refused` what keeps it from being signed off; `past`
+    what was done and is no longer asked for."""
 
     id: UUID
     version: int
@@ -118,6 +119,7 @@ class SwapView:
     refused: list[str]
     changes: list[str]
     left_over: list[str]
+    past: list[str]
     kit: list[KitLine]
     in_the_way: list[InTheWay]
     renewals: list[Renewal]
@@ -193,6 +195,7 @@ def _swap(session: Session, state: PlanState, builds: Mapping[UUID, Build]) -> S
         refused=refusals(state),
         changes=state.changes,
         left_over=[words for one in state.strands for words in one.left],
+        past=state.past,
         kit=[KitLine(words, wanted, plan.kit.get(words)) for words, wanted in state.kit.items()],
         in_the_way=[read(InTheWay, one) for one in plan.in_the_way],
         renewals=[read(Renewal, one) for one in plan.renewals],

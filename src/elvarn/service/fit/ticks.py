@@ -9,6 +9,7 @@ from elvarn import units
 from elvarn.core.fit.order import FitTask
 from elvarn.given import Moment, given
 from elvarn.service.fit.rounds import rounds_of
+from elvarn.service.fit.signing import refusals
 from elvarn.service.fit.state import PlanState, state_of
 from elvarn.service.kernel.errors import Invalid, Offer, Question
 from elvarn.service.kernel.find import find
@@ -64,17 +65,6 @@ def tick_task(session: Session, identifier: UUID, tick: FitTick) -> Task:
     edit(row, tick.version, changes, "task")
     session.flush()
     return row
-
-
-def refusals(state: PlanState) -> list[str]:
-    """What keeps a swap from being signed off, in words; nothing where it may be."""
-    found = ["it is a mock-up"] if state.plan.mock_up else []
-    found += [f"safety: {task.title}" for task in state.safety_open]
-    found += [f"not decided: {one.off}" for one in state.strands if one.question]
-    found += [f"mended for now only: {words}" for words in state.for_now]
-    found += [f"fault code {code}" for code in state.codes_back]
-    found += [f"changed since: {words}" for words in state.changes]
-    return found
 
 
 def _doubts(state: PlanState, task: FitTask, tick: FitTick, readings: list[dict[str, object]]) -> list[str]:

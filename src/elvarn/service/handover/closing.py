@@ -1,7 +1,7 @@
 """A job handed over, or opened again; and the sheets that went out with it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from uuid import UUID, uuid4
 
@@ -11,7 +11,8 @@ from elvarn import units
 from elvarn.core import METHOD_VERSION
 from elvarn.given import given
 from elvarn.service.checkin.engine import next_version
-from elvarn.service.kernel.errors import NotFound
+from elvarn.service.fit.signing import not_signed_off
+from elvarn.service.kernel.errors import NotFound, Offer, Question
 from elvarn.service.kernel.files import FileStore
 from elvarn.service.kernel.find import find
 from elvarn.service.kernel.writes import edit, find_for_edit
@@ -19,12 +20,15 @@ from elvarn.service.shop.known import names_of_people
 from elvarn.store import queries
 from elvarn.store.models import HandedSheet, Job, Person
 
+NOT_SIGNED_OFF = "not_signed_off"
+
 
 @given
 class Closing:
     version: int
     closed: bool
     person_id: UUID | None = None
+    accepted: list[str] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
@@ -39,8 +43,13 @@ class HandedView:
 
 
 def close_job(session: Session, identifier: UUID, closing: Closing) -> Job:
-    """Hand a job over, or open it again: its engine is then another version, as it is now."""
+    """Hand a job over, or open it again: its engine is then another version, as it is now. Raises Question where its
+    swap is not signed off."""
     job = find_for_edit(session, Job, identifier, "job")
+    unsigned = not_signed_off(session, identifier) if closing.closed else ""
+    if unsigned and NOT_SIGNED_OFF not in closing.accepted:
+        keep = Offer("Hand over all the same, said on the sheet", {"accepted": [*closing.accepted, NOT_SIGNED_OFF]})
+        raise Question(NOT_SIGNED_OFF, unsigned, [keep], path="closed")
     if closing.person_id is not None:
         find(session, Person, closing.person_id, "person")
     opened_again = job.closed_at is not None and not closing.closed

@@ -16,6 +16,7 @@ from elvarn.service.dyno.judged import head_of
 from elvarn.service.dyno.logged import with_unlike_boost
 from elvarn.service.dyno.sheet import DynoSheet
 from elvarn.service.dyno.sheet import sheet_of as dyno_sheet_of
+from elvarn.service.fit.signing import not_signed_off
 from elvarn.service.handover.closing import HandedView, handed_of
 from elvarn.service.handover.designs import DesignRow, Draw, Pulled, design_rows, plate_on_paper, pulled_of
 from elvarn.service.handover.path_rows import PathOnPaper, path_on_paper
@@ -102,6 +103,7 @@ class FlowSheet:
     work: list[tuple[str, str]]
     method_version: str
     caution: str
+    not_signed_off: str
     closed: bool
     handed: list[HandedView]
     version: int
@@ -152,6 +154,7 @@ def flow_sheet(
         work=_work(record, dyno),
         method_version=METHOD_VERSION,
         caution=AID,
+        not_signed_off=not_signed_off(session, job_id),
         closed=job.closed_at is not None,
         handed=handed_of(session, job_id, [one.told for one in headlines], preset),
         version=job.version,

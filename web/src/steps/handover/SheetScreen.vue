@@ -3,13 +3,14 @@
 import Button from 'primevue/button'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, problemIn, told } from '@/api/client'
+import { api, problemIn, told, type Problem } from '@/api/client'
 import { useSheet } from '@/api/sheet'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
 import { useJob } from '@/frame/job'
 import NotShown from '@/ui/NotShown.vue'
+import ProblemNote from '@/ui/ProblemNote.vue'
 import { day } from '@/ui/words'
 import PairTable from './PairTable.vue'
 import SheetTable from './SheetTable.vue'
@@ -28,7 +29,7 @@ const { sheet, load, loaded, failure } = useSheet(
     ),
   [units, changed],
 )
-const error = ref('')
+const problem = ref<Problem>()
 const handed = computed(() => (sheet.value?.closed ? sheet.value.handed : []))
 const older = (id: string) => `/api/jobs/${jobId}/handed/${id}.pdf`
 /** The sheet as it went out; of an open job as it would print today. */
@@ -47,7 +48,7 @@ onMounted(async () => {
 /** What went out prints as it went out. */
 const print = () => (handed.value.length ? void window.open(pdf()) : window.print())
 
-async function close(): Promise<void> {
+async function close(patch: Record<string, unknown> = {}): Promise<void> {
   if (!sheet.value) return
   try {
     await told(
@@ -57,12 +58,14 @@ async function close(): Promise<void> {
           version: sheet.value.version,
           closed: !sheet.value.closed,
           person_id: personId.value || null,
+          ...patch,
         },
       }),
     )
+    problem.value = undefined
     await Promise.all([load(), reload()])
   } catch (caught) {
-    error.value = problemIn(caught, 'Try again.').detail
+    problem.value = problemIn(caught, 'Try again.')
   }
 }
 
@@ -78,9 +81,9 @@ useKeys([
       <Button @click="print">Print <KeyCap k="P" /></Button>
       <Button as="a" :href="pdf()" target="_blank" outlined>PDF <KeyCap k="E" /></Button>
       <span class="space" />
-      <span v-if="error" class="harm" role="alert">{{ error }}</span>
-      <Button outlined @click="close">{{ sheet.closed ? 'Reopen job' : 'Close job' }}</Button>
+      <Button outlined @click="close()">{{ sheet.closed ? 'Reopen job' : 'Close job' }}</Button>
     </div>
+    <ProblemNote v-if="problem" class="asked" :problem="problem" @choose="close" />
     <div v-if="handed.length" class="handed narrow" role="note">
       <p>
         Handed over on
@@ -110,6 +113,7 @@ useKeys([
           <p class="narrow">{{ sheet.made_on }}</p>
         </div>
       </header>
+      <p v-if="sheet.not_signed_off" class="unsigned">! {{ sheet.not_signed_off }}</p>
       <div v-if="sheet.headlines.length" class="headlines">
         <p v-for="h in sheet.headlines" :key="h.words">
           <b v-if="h.figure">{{ h.figure }}</b>
@@ -241,7 +245,12 @@ useKeys([
   font-size: 15px;
   line-height: 1.35;
 }
-.handed {
+.unsigned {
+  color: #a1261c;
+  font-weight: 600;
+}
+.handed,
+.asked {
   max-width: 820px;
   margin: 0 auto 10px;
 }

@@ -34,7 +34,8 @@ const code = ref<string>()
 const codeField = ref<HTMLInputElement>()
 const task = computed(() => {
   const key = chosen.value ?? swap.value.now
-  return swap.value.tasks.find((t) => t.key === key) ?? swap.value.tasks.at(-1)
+  const of = (wanted: string | null | undefined) => swap.value.tasks.find((t) => t.key === wanted)
+  return of(key) ?? of(swap.value.now) ?? swap.value.tasks.at(-1)
 })
 const then = computed(() => following(swap.value.tasks, task.value?.key ?? swap.value.now, 9))
 const phases = computed(() => [...new Set(swap.value.tasks.map((t) => t.phase))])
@@ -88,11 +89,12 @@ function askCode(): void {
   code.value = ''
   requestAnimationFrame(() => codeField.value?.focus())
 }
-const decide = (verb: string, how: string) =>
-  task.value &&
-  void say({ said: { ...swap.value.said, [task.value.strand]: { verb, how } } as never }).then((ok) => {
-    if (ok && task.value?.key.startsWith('find ')) void ticked({ state: 'done' })
-  })
+async function decide(verb: string, how: string): Promise<void> {
+  const asked = task.value
+  if (!asked) return
+  const said = { ...swap.value.said, [asked.strand]: { verb, how } } as never
+  if ((await say({ said })) && asked.key.startsWith('find ')) chosen.value = undefined
+}
 const labels = () => void window.open(`/api/jobs/${jobId}/labels.pdf`, '_blank')
 const to = (where: string) => () => void router.push(`/jobs/${jobId}/fit/${where}`)
 
@@ -149,6 +151,9 @@ useKeys([
         />
         <p v-if="swap.left_over.length" class="left">
           <span class="quiet narrow">Left over</span> {{ swap.left_over.join(' · ') }}
+        </p>
+        <p v-if="swap.past.length" class="left">
+          <span class="quiet narrow">Done, no longer asked for</span> {{ swap.past.join(' · ') }}
         </p>
         <p v-if="sheet.alike" class="quiet">The two builds are alike: nothing to swap.</p>
       </div>
