@@ -175,6 +175,12 @@ def test_a_small_socket_in_a_low_head_is_asked_about(shop):
     assert "hex head of class 8.8" in flange.said()
 
 
+def test_bolts_that_cut_their_own_thread_are_told(shop):
+    flange = Flange(shop, forming=True)
+    assert "class 8.8, thread-forming" in flange.sheet()["words"]
+    assert "Start it by hand" in flange.said()
+
+
 def test_a_crow_foot_is_told_in_the_margin(shop):
     flange = Flange(shop, places=[{**PLACES[0], "tool": "crow foot 13 mm"}, *PLACES[1:]])
     assert "wrench / (wrench + foot)" in flange.said()

@@ -241,6 +241,8 @@ def test_a_bore_is_measured_as_typed(open_page):
 def test_steps_are_noted_and_done_by_key_beside_their_cautions(page):
     demo_path(page)
     go(page, "f", "fit")
+    expect(page.get_by_role("region", name="Task")).to_be_visible()
+    page.keyboard.press("o")
     expect(page.get_by_label("Cautions")).to_contain_text("brake servo")
     page.keyboard.press("n")
     type_and_enter(page, "Clay under the floor checked")

@@ -3894,7 +3894,8 @@ export interface components {
         };
         /**
          * BoltMapBody
-         * @description What may be said of the bolts of a flange. `accepted` are doubts under which it is kept.
+         * @description What may be said of the bolts of a flange; `forming`: they cut their thread themselves. `accepted` are doubts
+         *     under which it is kept.
          */
         BoltMapBody: {
             /** Name */
@@ -3922,6 +3923,11 @@ export interface components {
              * @default hex head
              */
             drive?: string;
+            /**
+             * Forming
+             * @default false
+             */
+            forming?: boolean;
             /**
              * Into
              * @default cast aluminium, heat-treated
@@ -3988,6 +3994,8 @@ export interface components {
             typed: {
                 [key: string]: string;
             };
+            /** Forming */
+            forming: boolean;
             /** Flags */
             flags: string[];
             /** Margin */
@@ -12446,6 +12454,8 @@ export interface components {
             swap: components["schemas"]["SwapView"] | null;
             /** Builds */
             builds: components["schemas"]["BuildChoice"][];
+            /** Currency */
+            currency: string;
             /** Verbs */
             verbs: string[];
             /** Usual */

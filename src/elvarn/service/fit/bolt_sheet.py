@@ -58,6 +58,7 @@ class BoltMapView:
     torque: units.Shown
     computed: bool
     typed: dict[str, str]
+    forming: bool
     flags: list[str]
     margin: list[Sentence]
 
@@ -119,6 +120,7 @@ def _view(row: BoltMap, preset: units.Preset) -> BoltMapView:
         torque=_shown(row, torque, preset),
         computed=row.torque_nm is None,
         typed=_typed(row),
+        forming=row.forming,
         flags=[FLAGS.get(one, one) for one in row.doubts],
         margin=_margin(row, known, torque, preset),
     )
@@ -146,7 +148,9 @@ def _words(row: BoltMap) -> str:
     washers = f", washers {1000 * row.washers_m:g} mm" if row.washers_m else ""
     size = tool_size(row.thread, Drive(row.drive))
     drive = f", {row.drive} {1000 * size:g} mm" if size else f", {row.drive}"
-    return f"{len(row.places)} {row.thread} × {long} mm, class {row.bolt_class}, {row.lubrication}{washers}{drive}"
+    forming = ", thread-forming" if row.forming else ""
+    kind = f"class {row.bolt_class}{forming}, {row.lubrication}{washers}{drive}"
+    return f"{len(row.places)} {row.thread} × {long} mm, {kind}"
 
 
 def _typed(row: BoltMap) -> dict[str, str]:
@@ -188,6 +192,9 @@ def _margin(row: BoltMap, known: bolt.Tightness, torque: float, preset: units.Pr
         found.append(sentence(text, Grade.ESTIMATED, "doubt", reason, "Stay below, or put an insert in."))
     else:
         found.append(sentence(text, Grade.ESTIMATED, "plain", reason))
+    if row.forming:
+        text = "Thread-forming: it cuts its thread once. Start it by hand, back until it drops into the old one."
+        found.append(sentence(text, Grade.RULE, "doubt"))
     tools = [one["tool"] for one in row.places]
     found += [from_finding(one) for one in drive_findings(torque, row.thread, Drive(row.drive), tools)]
     if row.bolt_class in bolt.SEIZE and row.lubrication != bolt.Lubrication.MOLY:

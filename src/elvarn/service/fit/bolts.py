@@ -44,7 +44,8 @@ class BoltPlace:
 
 @given
 class BoltMapBody:
-    """What may be said of the bolts of a flange. `accepted` are doubts under which it is kept."""
+    """What may be said of the bolts of a flange; `forming`: they cut their thread themselves. `accepted` are doubts
+    under which it is kept."""
 
     name: str
     thread: str
@@ -54,6 +55,7 @@ class BoltMapBody:
     bolt_class: str = BoltClass.C8_8
     lubrication: str = Lubrication.OILED
     drive: str = Drive.HEX
+    forming: bool = False
     into: str = Into.CAST_ALUMINIUM
     washers_mm: Millimetres = 0.0
     depth_mm: Millimetres | None = None
@@ -181,6 +183,7 @@ def _checked(said: BoltMapBody) -> dict[str, Any]:
         "bolt_class": said.bolt_class,
         "lubrication": said.lubrication,
         "drive": said.drive,
+        "forming": said.forming,
         "into": said.into,
         "stack_m": said.stack_mm / 1000,
         "washers_m": said.washers_mm / 1000,

@@ -23,6 +23,7 @@ from elvarn.service.kernel.find import find
 from elvarn.service.kernel.sentences import Sentence, first_up
 from elvarn.service.record.features import read
 from elvarn.service.shop.known import names_of_people
+from elvarn.service.shop.settings import path_settings
 from elvarn.store import queries
 from elvarn.store.models import Build, Job, Task
 
@@ -145,6 +146,7 @@ class SwapSheet:
 
     swap: SwapView | None
     builds: list[BuildChoice]
+    currency: str
     verbs: list[str]
     usual: list[str]
     minutes: float
@@ -166,6 +168,7 @@ def swap_sheet(session: Session, job_id: UUID) -> SwapSheet:
     return SwapSheet(
         swap,
         [BuildChoice(build.id, build.name) for build in builds],
+        path_settings(session).settings.currency,
         [verb for verb in Verb if verb is not Verb.LOOK],
         [kind.name for kind in KINDS],
         sum(row.minutes or 0 for row in tasks),

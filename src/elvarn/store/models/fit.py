@@ -36,6 +36,7 @@ class BoltMap(ByPerson, Versioned, Base):
     bolt_class: Mapped[str]
     lubrication: Mapped[str]
     drive: Mapped[str] = mapped_column(default=Drive.HEX.value, server_default=Drive.HEX.value)
+    forming: Mapped[bool] = mapped_column(default=False, server_default="false")
     into: Mapped[str]
     stack_m: Mapped[float]
     washers_m: Mapped[float]

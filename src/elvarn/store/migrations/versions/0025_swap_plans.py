@@ -86,6 +86,7 @@ def upgrade() -> None:
     op.create_foreign_key(op.f("fk_photo_task_id"), "photo", "step", ["task_id"], ["id"], ondelete="SET NULL")
     op.add_column("bolt_map", sa.Column("drive", sa.String(), server_default="hex head", nullable=False))
     op.create_check_constraint(op.f("ck_bolt_map_drive"), "bolt_map", DRIVES)
+    op.add_column("bolt_map", sa.Column("forming", sa.Boolean(), server_default="false", nullable=False))
     for table in OF_JOBS:
         op.execute(f"""
             create function touched_by_{table}() returns trigger language plpgsql as $$
@@ -105,6 +106,7 @@ def _touches(table: str, function: str) -> None:
 
 
 def downgrade() -> None:
+    op.drop_column("bolt_map", "forming")
     op.drop_column("bolt_map", "drive")
     op.drop_column("photo", "task_id")
     for column in ("readings", "fit_key", "fit_plan_id"):

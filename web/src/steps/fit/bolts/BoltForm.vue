@@ -39,6 +39,7 @@ const form = reactive({
   torque: known['torque'] ?? '',
   torque_source: known['torque_source'] ?? '',
 })
+const forming = ref(props.map?.forming ?? false)
 const line = ref(placeLine(props.map?.bolts ?? []))
 const places = computed(() => placesOf(line.value))
 const tap = (at: Place) => (line.value = placeLine(tapped(places.value, at)))
@@ -79,6 +80,7 @@ async function save(patch: Record<string, unknown> = {}): Promise<void> {
     if (typeof patch[name] === 'string') form[name] = patch[name]
   const bolts = {
     ...form,
+    forming: forming.value,
     washers_mm: sent(form.washers_mm) ?? 0,
     depth_mm: sent(form.depth_mm),
     places: places.value.map((p) => ({ ...p, tool: ownOf(p).tool, length_mm: sent(ownOf(p).length_mm) })),
@@ -163,6 +165,9 @@ const stale = staleWays(problem, version, save, () => emit('saved'))
         place="bolts.torque"
       />
       <TextField v-model="form.torque_source" label="Whose torque" placeholder="maker, sheet F5-3" />
+      <label class="forming"
+        ><input v-model="forming" type="checkbox" /> thread-forming: cuts its own thread</label
+      >
     </div>
     <div class="ways">
       <Button type="submit" size="small">Save <KeyCap k="Enter" /></Button>
@@ -188,6 +193,15 @@ const stale = staleWays(problem, version, save, () => emit('saved'))
 }
 .fields :deep(input) {
   width: 100%;
+}
+.forming {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 44px;
+}
+.fields .forming input {
+  width: auto;
 }
 .own {
   display: flex;

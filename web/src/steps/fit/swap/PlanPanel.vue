@@ -16,6 +16,7 @@ const props = defineProps<{
   builds: Schemas['BuildChoice'][]
   phases: readonly string[]
   usual: readonly string[]
+  currency: string
 }>()
 const emit = defineEmits<{
   say: [change: Partial<Plan>, more?: Record<string, unknown>]
@@ -142,14 +143,16 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
     <section aria-label="While it is open">
       <h3>
         While it is open<span v-if="taken.length" class="quiet">
-          · {{ taken.length }} taken, {{ price }}</span
+          · {{ taken.length }} taken, {{ price }} {{ currency }}</span
         >
       </h3>
       <p v-for="(r, n) in swap.renewals" :key="r.words" class="row">
         <button type="button" class="way" :aria-pressed="r.taken" @click="take(n)">
           <KeyCap v-if="n < 9" :k="`${n + 1}`" /> {{ r.taken ? '✓ taken' : 'take' }}
         </button>
-        <span>{{ r.words }}</span><span class="mono quiet">{{ r.price ?? '' }}</span>
+        <span>{{ r.words }}</span><span class="mono quiet">{{
+          r.price == null ? '' : `${r.price} ${currency}`
+        }}</span>
       </p>
       <form class="add" @submit.prevent="addWorth">
         <TextField v-model="worth.words" label="What else" small place="plan.renewals" />

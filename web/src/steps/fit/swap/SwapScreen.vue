@@ -118,6 +118,7 @@ useKeys([
   { key: 'b', says: 'bolts of a flange', run: to('bolts') },
   { key: 'k', says: 'room, codes, runs badly', run: to('notes') },
   { key: 'v', says: "tuner's page", run: to('tuner') },
+  { key: 'o', says: 'other steps, of no swap', run: to('steps') },
   ...[0, 1, 2, 3, 4, 5, 6, 7, 8].map((n) => ({
     key: `${n + 1}`,
     says: `what is done, number ${n + 1}`,
@@ -134,6 +135,7 @@ useKeys([
       :builds="sheet.builds"
       :phases="phases"
       :usual="sheet.usual"
+      :currency="sheet.currency"
       @say="(change, more) => say(change, more)"
       @leave="planning = false"
       @away="use.away()"
@@ -205,7 +207,7 @@ useKeys([
         <router-link :to="`/jobs/${jobId}/fit/bolts`"><KeyCap k="B" /> bolts</router-link>
         <router-link :to="`/jobs/${jobId}/fit/notes`"><KeyCap k="K" /> room, codes, runs badly</router-link>
         <router-link :to="`/jobs/${jobId}/fit/tuner`"><KeyCap k="V" /> tuner's page</router-link>
-        <router-link :to="`/jobs/${jobId}/fit/steps`">other steps</router-link>
+        <router-link :to="`/jobs/${jobId}/fit/steps`"><KeyCap k="O" /> other steps</router-link>
       </KeyRow>
     </div>
     <template #margin>
