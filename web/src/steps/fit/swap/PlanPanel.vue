@@ -9,7 +9,7 @@ import { useKeys } from '@/frame/keys'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { sent } from '@/ui/figures'
 import TextField from '@/ui/TextField.vue'
-import type { Plan, Swap } from './useSwap'
+import type { Plan, Swap, UseSwap } from './useSwap'
 
 const props = defineProps<{
   swap: Swap
@@ -17,12 +17,9 @@ const props = defineProps<{
   phases: readonly string[]
   usual: readonly string[]
   currency: string
+  say: UseSwap['say']
 }>()
-const emit = defineEmits<{
-  say: [change: Partial<Plan>, more?: Record<string, unknown>]
-  leave: []
-  away: []
-}>()
+const emit = defineEmits<{ leave: []; away: [] }>()
 const way = ref({ words: '', bolts: '', minutes: '' })
 const worth = ref({ words: '', price: '' })
 const own = ref({ words: '', on: 'manifold' })
@@ -35,63 +32,67 @@ const PLACES = ['manifold', 'throttle', 'tube', 'meter'].map((value) => ({ label
 const phaseChoices = computed(() => props.phases.map((value) => ({ label: value, value })))
 const others = computed(() => props.builds.map((b) => ({ label: b.name, value: b.id })))
 
-const kit = computed<Record<string, number>>(() =>
-  Object.fromEntries(
-    props.swap.kit.filter((k) => k.counted != null).map((k) => [k.words, k.counted as number]),
-  ),
-)
-const count = (words: string, typed: string) => {
-  const number = sent(typed)
-  const rest = Object.fromEntries(Object.entries(kit.value).filter(([name]) => name !== words))
-  emit('say', { kit: (number == null ? rest : { ...rest, [words]: number }) as Plan['kit'] })
+const counted = (swap: Swap): Record<string, number> =>
+  Object.fromEntries(swap.kit.filter((k) => k.counted != null).map((k) => [k.words, k.counted as number]))
+const count = (words: string, typed: string) =>
+  void props.say((swap) => {
+    const number = sent(typed)
+    const rest = Object.fromEntries(Object.entries(counted(swap)).filter(([name]) => name !== words))
+    return { kit: (number == null ? rest : { ...rest, [words]: number }) as Plan['kit'] }
+  })
+const all = () =>
+  void props.say((swap) => ({ kit: Object.fromEntries(swap.kit.map((k) => [k.words, k.wanted])) }))
+/** What was typed goes from its fields once it is kept. */
+async function addWay(): Promise<void> {
+  const { words, bolts, minutes: typed } = way.value
+  const one = { words, bolts, minutes: sent(typed) as never }
+  if (await props.say((swap) => ({ in_the_way: [...swap.in_the_way, one] })))
+    way.value = { words: '', bolts: '', minutes: '' }
 }
-const all = () => emit('say', { kit: Object.fromEntries(props.swap.kit.map((k) => [k.words, k.wanted])) })
-function addWay(): void {
-  const one = { words: way.value.words, bolts: way.value.bolts, minutes: sent(way.value.minutes) as never }
-  emit('say', { in_the_way: [...props.swap.in_the_way, one] })
-  way.value = { words: '', bolts: '', minutes: '' }
-}
-function addWorth(): void {
+async function addWorth(): Promise<void> {
   const one = { words: worth.value.words, price: sent(worth.value.price) as never, taken: true }
-  emit('say', { renewals: [...props.swap.renewals, one] })
-  worth.value = { words: '', price: '' }
+  if (await props.say((swap) => ({ renewals: [...swap.renewals, one] })))
+    worth.value = { words: '', price: '' }
 }
-const take = (n: number) =>
-  emit('say', { renewals: props.swap.renewals.map((r, at) => (at === n ? { ...r, taken: !r.taken } : r)) })
-function addOwn(): void {
-  const line = { words: own.value.words, on: own.value.on, bore_mm: null, connector: '', signal: '' }
-  emit('say', { extras: [...props.swap.extras, line] })
-  own.value.words = ''
+const take = (words: string) =>
+  void props.say((swap) => ({
+    renewals: swap.renewals.map((r) => (r.words === words ? { ...r, taken: !r.taken } : r)),
+  }))
+const line = (words: string, on: string) => ({ words, on, bore_mm: null, connector: '', signal: '' })
+async function addOwn(): Promise<void> {
+  const one = line(own.value.words, own.value.on)
+  if (await props.say((swap) => ({ extras: [...swap.extras, one] }))) own.value.words = ''
 }
 /** What usually sits on an intake and is no line here yet. */
 const missing = computed(() =>
   props.usual.filter((name) => !props.swap.strands.some((s) => s.off.toLowerCase().includes(name))),
 )
-const addUsual = (words: string) =>
-  emit('say', {
-    extras: [...props.swap.extras, { words, on: '', bore_mm: null, connector: '', signal: '' }],
-  })
-function addStep(): void {
-  const one = { title: step.value.title, phase: step.value.phase } as Plan['steps'] extends
-    (infer S)[] | undefined
-    ? S
-    : never
-  emit('say', { steps: [...props.swap.steps, one] })
-  step.value.title = ''
+const addUsual = (words: string) => void props.say((swap) => ({ extras: [...swap.extras, line(words, '')] }))
+async function addStep(): Promise<void> {
+  const one = { ...step.value } as Swap['steps'][number]
+  if (await props.say((swap) => ({ steps: [...swap.steps, one] }))) step.value.title = ''
 }
 useKeys([
   { key: 'Escape', says: 'back to the sheet', run: () => emit('leave') },
   ...[0, 1, 2, 3, 4, 5, 6, 7, 8].map((n) => ({
     key: `${n + 1}`,
     says: `while it is open, number ${n + 1}: taken or left`,
-    run: () => props.swap.renewals[n] && take(n),
+    run: () => {
+      const one = props.swap.renewals[n]
+      if (one) take(one.words)
+    },
   })),
 ])
 const school = (code: string, word: string) =>
-  emit('say', {
-    schools: { ...Object.fromEntries(props.swap.schools.map((s) => [s.code, s.taken])), [code]: word },
-  })
-const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) => at !== n)
+  void props.say((swap) => ({
+    schools: { ...Object.fromEntries(swap.schools.map((s) => [s.code, s.taken])), [code]: word },
+  }))
+/** Without one line of a list. */
+const drop = (list: 'in_the_way' | 'extras', words: string) =>
+  void props.say((swap) => ({ [list]: swap[list].filter((one) => one.words !== words) }))
+const dropStep = (title: string) =>
+  void props.say((swap) => ({ steps: swap.steps.filter((one) => one.title !== title) }))
+const mockUp = (on: boolean) => void props.say(() => ({ mock_up: on }))
 </script>
 
 <template>
@@ -102,7 +103,7 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
         ><input
           type="checkbox"
           :checked="swap.mock_up"
-          @change="emit('say', { mock_up: ($event.target as HTMLInputElement).checked })"
+          @change="mockUp(($event.target as HTMLInputElement).checked)"
         />
         mock-up, not to be started</label
       >
@@ -126,12 +127,10 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
       <h3>
         In the way<span v-if="minutes" class="quiet"> · {{ minutes }} min, off and on</span>
       </h3>
-      <p v-for="(w, n) in swap.in_the_way" :key="w.words" class="row">
+      <p v-for="w in swap.in_the_way" :key="w.words" class="row">
         <span>{{ w.words }}</span><span class="quiet">{{ w.bolts }}</span>
         <span class="quiet">{{ w.minutes == null ? '' : `${w.minutes} min` }}</span>
-        <button type="button" class="way" @click="emit('say', { in_the_way: without(swap.in_the_way, n) })">
-          not in the way
-        </button>
+        <button type="button" class="way" @click="drop('in_the_way', w.words)">not in the way</button>
       </p>
       <form class="add" @submit.prevent="addWay">
         <TextField v-model="way.words" label="What" small place="plan.in_the_way" />
@@ -147,7 +146,7 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
         >
       </h3>
       <p v-for="(r, n) in swap.renewals" :key="r.words" class="row">
-        <button type="button" class="way" :aria-pressed="r.taken" @click="take(n)">
+        <button type="button" class="way" :aria-pressed="r.taken" @click="take(r.words)">
           <KeyCap v-if="n < 9" :k="`${n + 1}`" /> {{ r.taken ? '✓ taken' : 'take' }}
         </button>
         <span>{{ r.words }}</span><span class="mono quiet">{{
@@ -182,11 +181,9 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
     </section>
     <section aria-label="Your own">
       <h3>Lines and steps of your own</h3>
-      <p v-for="(e, n) in swap.extras" :key="e.words" class="row">
+      <p v-for="e in swap.extras" :key="e.words" class="row">
         <span>{{ e.words }}</span><span class="quiet">on the {{ e.on || 'part it belongs to' }}</span>
-        <button type="button" class="way" @click="emit('say', { extras: without(swap.extras, n) })">
-          take away
-        </button>
+        <button type="button" class="way" @click="drop('extras', e.words)">take away</button>
       </p>
       <form class="add" @submit.prevent="addOwn">
         <TextField v-model="own.words" label="Hose, plug or bracket; “unknown 1”" small place="plan.extras" />
@@ -199,11 +196,9 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
           + {{ m }}
         </button>
       </p>
-      <p v-for="(s, n) in swap.steps" :key="s.title" class="row">
+      <p v-for="s in swap.steps" :key="s.title" class="row">
         <span>{{ s.title }}</span><span class="quiet">{{ s.phase }}</span>
-        <button type="button" class="way" @click="emit('say', { steps: without(swap.steps, n) })">
-          take away
-        </button>
+        <button type="button" class="way" @click="dropStep(s.title)">take away</button>
       </p>
       <form class="add" @submit.prevent="addStep">
         <TextField v-model="step.title" label="Step" small place="plan.steps" />
@@ -213,13 +208,13 @@ const without = <T,>(list: readonly T[], n: number): T[] => list.filter((_, at) 
     </section>
     <section aria-label="The swap itself">
       <h3>The swap itself</h3>
-      <form class="add" @submit.prevent="emit('say', { family })">
+      <form class="add" @submit.prevent="say(() => ({ family }))">
         <ChoiceField
           :model-value="swap.on_build_id"
           label="Goes on"
           :options="others"
           small
-          @update:model-value="(id: string) => emit('say', {}, { on_build_id: id })"
+          @update:model-value="(id: string) => say(() => ({}), { on_build_id: id })"
         />
         <TextField v-model="family" label="Engine family" small place="plan.family" />
         <Button type="submit" size="small" outlined>Keep</Button>

@@ -92,8 +92,8 @@ function askCode(): void {
 async function decide(verb: string, how: string): Promise<void> {
   const asked = task.value
   if (!asked) return
-  const said = { ...swap.value.said, [asked.strand]: { verb, how } } as never
-  if ((await say({ said })) && asked.key.startsWith('find ')) chosen.value = undefined
+  const kept = await say((now) => ({ said: { ...now.said, [asked.strand]: { verb, how } } as never }))
+  if (kept && asked.key.startsWith('find ')) chosen.value = undefined
 }
 const labels = () => void window.open(`/api/jobs/${jobId}/labels.pdf`, '_blank')
 const to = (where: string) => () => void router.push(`/jobs/${jobId}/fit/${where}`)
@@ -112,7 +112,7 @@ useKeys([
   {
     key: 't',
     says: 'take over what changed',
-    run: () => swap.value.changes.length && void say({}, { take_over: true }),
+    run: () => swap.value.changes.length && void say(() => ({}), { take_over: true }),
   },
   { key: 'l', says: 'labels, as PDF', run: labels },
   { key: 'b', says: 'bolts of a flange', run: to('bolts') },
@@ -129,6 +129,7 @@ useKeys([
 
 <template>
   <Screen>
+    <ProblemNote v-if="planning && problem" :problem="problem" @choose="again" />
     <PlanPanel
       v-if="planning"
       :swap="swap"
@@ -136,7 +137,7 @@ useKeys([
       :phases="phases"
       :usual="sheet.usual"
       :currency="sheet.currency"
-      @say="(change, more) => say(change, more)"
+      :say="say"
       @leave="planning = false"
       @away="use.away()"
     />

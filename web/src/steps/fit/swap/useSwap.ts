@@ -20,7 +20,8 @@ export interface UseSwap extends Pick<Sheet<Schemas['SwapSheet']>, 'sheet' | 'fa
   swap: ComputedRef<Swap | undefined>
   problem: Ref<Problem | undefined>
   tick: (task: FitTask, to: Tick) => Promise<boolean>
-  say: (change: Partial<Plan>, more?: Record<string, unknown>) => Promise<boolean>
+  /** Said anew: what changes, of the plan as it is when its turn comes; whether it was kept. */
+  say: (change: (swap: Swap) => Partial<Plan>, more?: Record<string, unknown>) => Promise<boolean>
   /** Put the plan away, so that another swap can begin. */
   away: () => Promise<boolean>
   /** What was sent last, again, with an offer's changes. */
@@ -41,12 +42,15 @@ export function useSwap(): UseSwap {
   const last = ref<string>()
   let sent: (patch: Record<string, unknown>) => Promise<boolean> = () => Promise.resolve(false)
 
-  let busy = false
+  let running: Promise<boolean> | undefined
 
-  /** One at a time: a key pressed while something is on its way is none. */
-  async function attempt(work: () => Promise<unknown>): Promise<boolean> {
-    if (busy) return false
-    busy = true
+  /** One at a time. */
+  function attempt(work: () => Promise<unknown>): Promise<boolean> {
+    running = done(work).finally(() => (running = undefined))
+    return running
+  }
+
+  async function done(work: () => Promise<unknown>): Promise<boolean> {
     try {
       await work()
       problem.value = undefined
@@ -56,12 +60,12 @@ export function useSwap(): UseSwap {
     } catch (caught) {
       problem.value = problemIn(caught, 'Nothing was lost; try again.')
       return false
-    } finally {
-      busy = false
     }
   }
 
+  /** A key pressed while something is on its way is none. */
   function tick(task: FitTask, to: Tick): Promise<boolean> {
+    if (running) return Promise.resolve(false)
     sent = (patch) =>
       attempt(async () => {
         const version = swap.value?.tasks.find((t) => t.key === task.key)?.version ?? task.version
@@ -72,12 +76,17 @@ export function useSwap(): UseSwap {
     return sent({})
   }
 
-  function say(change: Partial<Plan>, more: Record<string, unknown> = {}): Promise<boolean> {
+  /** What is said while something is on its way waits for it. */
+  async function say(
+    change: (swap: Swap) => Partial<Plan>,
+    more: Record<string, unknown> = {},
+  ): Promise<boolean> {
+    while (running) await running
     sent = (patch) =>
       attempt(async () => {
         const here = swap.value
         if (!here) return
-        const plan = { ...planOf(here), ...change }
+        const plan = { ...planOf(here), ...change(here) }
         const body = { version: here.version, person_id: personId.value, plan, ...more, ...patch }
         await told(api.PATCH('/api/fit-plans/{plan_id}', { params: { path: { plan_id: here.id } }, body }))
       })
