@@ -28,6 +28,11 @@ def test_codes_are_those_of_what_was_touched():
     assert codes_of(set()) == []
 
 
+def test_an_engine_of_one_bank_has_no_second():
+    assert "P0174" not in {one.code for one in codes_of({"manifold"})}
+    assert "P0174" in {one.code for one in codes_of({"manifold"}, banks=2)}
+
+
 @given(some.floats(0, 0.1), some.floats(0, 0.02), some.sampled_from(Gauge), some.sampled_from(Meets))
 def test_room_is_enough_only_with_what_the_gauge_and_the_engine_take(measured, rocks, gauge, meets):
     needed = NEEDED[meets]

@@ -14,6 +14,7 @@ import TaskPlan from './TaskPlan.vue'
 import WorkOrder from './WorkOrder.vue'
 import { day, dayAndTime } from '@/ui/words'
 import { useJob } from './job'
+import CautionList from '@/ui/CautionList.vue'
 import NotShown from '@/ui/NotShown.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
 import Screen from '@/ui/Screen.vue'
@@ -226,10 +227,7 @@ const MARKS: Record<string, string> = { open: 'to do', waiting: 'on hold', done:
     </div>
     <template #margin>
       <aside aria-label="Cautions">
-        <h3 v-if="sheet.cautions.length">Cautions</h3>
-        <p v-for="c in sheet.cautions" :key="c" class="caution">
-          <b class="harm" aria-hidden="true">!</b> {{ c }}
-        </p>
+        <CautionList :cautions="sheet.cautions" />
       </aside>
     </template>
   </Screen>
@@ -305,16 +303,6 @@ aside {
   gap: 12px;
   padding: 20px 22px;
   border-left: 1px solid var(--hair);
-}
-.caution {
-  padding-left: 22px;
-  text-indent: -16px;
-  line-height: 1.35;
-}
-.caution b {
-  display: inline-block;
-  width: 16px;
-  text-indent: 0;
 }
 @media (max-width: 1000px) {
   .steps {

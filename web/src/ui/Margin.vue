@@ -2,6 +2,7 @@
 /** The margin of the notebook: what Elvarn concludes, each sentence with its grade, its figures to be followed. */
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import GradeMark from './GradeMark.vue'
 import { useLit } from './lit'
 
 type Sentence = Schemas['Sentence']
@@ -10,12 +11,6 @@ const lit = useLit()
 const said = computed(() => props.sentences.filter((s) => s.tone !== 'next'))
 const next = computed(() => props.sentences.filter((s) => s.tone === 'next'))
 
-const GRADES: Record<string, string> = {
-  measured: 'measured',
-  computed: 'computed from measured',
-  estimated: 'estimated',
-  rule: 'rule of thumb',
-}
 /** A figure and its unit stay on one line. */
 const whole = (text: string) =>
   text.replace(/(?<=\d) (?=%|CFM|inH2O|m³|m\/s|k?Pa|kW|hp|N·m|lb|rpm|mm|°C)/g, '\u00a0')
@@ -26,13 +21,7 @@ const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
   <aside class="margin" :aria-label="title">
     <h3 v-if="said.length">{{ title }}</h3>
     <p v-for="s in said" :key="key(s)" class="sentence" :class="s.tone">
-      <span
-        class="grade"
-        :class="s.grade"
-        :title="GRADES[s.grade]"
-        role="img"
-        :aria-label="GRADES[s.grade]"
-      />
+      <GradeMark :grade="s.grade" />
       <span>
         <span v-if="s.tone === 'harm'" class="word">Caution: </span>
         <template v-for="(p, i) in s.pieces" :key="i">
@@ -52,7 +41,7 @@ const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
     <template v-if="next.length">
       <h3 class="next-title">Next</h3>
       <p v-for="s in next" :key="key(s)" class="sentence">
-        <span class="grade rule" title="advice" role="img" aria-label="advice" />
+        <GradeMark grade="rule" says="advice" />
         <span>{{ key(s) }}</span>
       </p>
     </template>
@@ -85,20 +74,7 @@ const key = (s: Sentence) => s.pieces?.map((p) => p.text).join('')
   font-weight: 600;
 }
 .grade {
-  width: 9px;
-  height: 9px;
   margin-top: 7px;
-  border: 1.5px solid currentColor;
-  border-radius: 50%;
-}
-.grade.measured {
-  background: currentColor;
-}
-.grade.computed {
-  background: linear-gradient(90deg, currentColor 50%, transparent 50%);
-}
-.grade.estimated {
-  background: conic-gradient(currentColor 25%, transparent 25%);
 }
 .follow {
   border-bottom: 1.5px solid var(--dye);

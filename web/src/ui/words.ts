@@ -15,3 +15,11 @@ export function dayAndTime(iso: string): string {
 
 /** Words with a capital in front. */
 export const firstUp = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
+
+/** How well a statement stands, in words. */
+export const GRADES: Record<string, string> = {
+  measured: 'measured',
+  computed: 'computed from measured',
+  estimated: 'estimated',
+  rule: 'rule of thumb',
+}

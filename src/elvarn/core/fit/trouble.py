@@ -78,12 +78,13 @@ def causes_of(symptom: Symptom, touched: Collection[str]) -> list[Cause]:
 
 @dataclass(frozen=True)
 class Code:
-    """A generic fault code, what it says, and what of this job can be behind it."""
+    """A generic fault code, what it says, and what of this job can be behind it; `banks` an engine has at least."""
 
     code: str
     words: str
     of: tuple[str, ...]
     behind: str
+    banks: int = 1
 
 
 # meanings of generic codes: SAE J2012, from memory; what is behind them: common practice, no source
@@ -95,7 +96,7 @@ CODES = (
     Code("P0113", "air temperature: high", ("air-temperature sensor",), "its plug is off"),
     Code("P0121", "throttle position: range", ("throttle",), "not learned; another throttle"),
     Code("P0171", "lean, bank 1", ("manifold", "tube", "throttle"), "an air leak; or the meter's calibration"),
-    Code("P0174", "lean, bank 2", ("manifold", "tube", "throttle"), "an air leak; or the meter's calibration"),
+    Code("P0174", "lean, bank 2", ("manifold", "tube", "throttle"), "an air leak; or the meter's calibration", 2),
     Code("P0172", "rich, bank 1", ("injector", "fuel rail", "regulator reference"), "injectors, fuel pressure"),
     Code("P0300", "misfire", ("manifold", "injector"), "a plug of an injector or coil, a leak at one port"),
     Code("P0325", "knock sensor", ("knock sensor bracket", "manifold"), "its plug, its torque"),
@@ -106,12 +107,12 @@ CODES = (
 )
 
 
-def codes_of(touched: Collection[str]) -> list[Code]:
+def codes_of(touched: Collection[str], banks: int = 1) -> list[Code]:
     """Codes that this job can cause.
 
-    Arguments: touched: names of interfaces and kinds of elements that the swap touched.
+    Arguments: touched: names of interfaces and kinds of elements that the swap touched; banks [-] of the engine.
     Returns: codes, in their order.
     Raises: nothing.
     Source: SAE J2012 for their meaning, from memory.
     """
-    return [code for code in CODES if any(name in touched for name in code.of)]
+    return [code for code in CODES if code.banks <= banks and any(name in touched for name in code.of)]

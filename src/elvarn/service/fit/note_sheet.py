@@ -122,7 +122,8 @@ class NoteSheet:
 
 def note_sheet(session: Session, job_id: UUID) -> NoteSheet:
     """What was noted while fitting a job."""
-    find(session, Job, job_id, "job")
+    job = find(session, Job, job_id, "job")
+    banks = job.engine.bank_count if job.engine else 2  # nobody noted the engine: nothing is left out
     rows = queries.fit_notes_of(session, job_id)
     plan = queries.fit_plan_of(session, job_id)
     touched = state_of(session, plan).touched if plan else {"manifold", "throttle", "tube"}
@@ -130,7 +131,7 @@ def note_sheet(session: Session, job_id: UUID) -> NoteSheet:
     return NoteSheet(
         [_clearance(row) for row in of[NoteKind.CLEARANCE]],
         [_code(row, touched) for row in of[NoteKind.CODE]],
-        [LikelyCode(one.code, one.words, one.behind) for one in codes_of(touched)],
+        [LikelyCode(one.code, one.words, one.behind) for one in codes_of(touched, banks)],
         [_symptom(one, touched, of[NoteKind.CAUSE]) for one in Symptom],
         [_broken(row) for row in of[NoteKind.BROKEN]],
         [ImpressionView(row.id, (said := read(ImpressionNote, row.said)).when, said.words)
@@ -183,7 +184,7 @@ def _code(row: FitNote, touched: set[str]) -> CodeView:
     said = read(CodeNote, {name: value for name, value in row.said.items() if name != "before"})
     known = next((one for one in CODES if one.code == said.code), None)
     history = [str(one["state"]) for one in row.said.get("before", [])]
-    of_this_job = known is not None and known in codes_of(touched)
+    of_this_job = known is not None and known in codes_of(touched, 2)
     behind = known.behind if known and of_this_job else "not of what this swap touched" if known else ""
     if said.state is CodeState.BACK:
         behind = f"Genuine: it came back. {first_up(behind)}" if behind else "Genuine: it came back."

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
+import GradeMark from '@/ui/GradeMark.vue'
 import KeyRow from '@/ui/KeyRow.vue'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -32,9 +33,7 @@ useKeys([
       <p v-else>No swap was begun, so nothing is known to have changed.</p>
       <ul v-if="swap">
         <li v-for="s in swap.tuner" :key="s.pieces?.map((p) => p.text).join('')" :class="s.tone">
-          <span class="grade" :class="s.grade" aria-hidden="true" />{{
-            s.pieces?.map((p) => p.text).join('')
-          }}
+          <GradeMark :grade="s.grade" />{{ s.pieces?.map((p) => p.text).join('') }}
         </li>
       </ul>
       <template v-if="gone.length">
@@ -79,19 +78,6 @@ li.harm {
   color: var(--harm);
 }
 .grade {
-  width: 9px;
-  height: 9px;
   margin-top: 8px;
-  border: 1.5px solid currentColor;
-  border-radius: 50%;
-}
-.grade.measured {
-  background: currentColor;
-}
-.grade.computed {
-  background: linear-gradient(90deg, currentColor 50%, transparent 50%);
-}
-.grade.estimated {
-  background: conic-gradient(currentColor 25%, transparent 25%);
 }
 </style>

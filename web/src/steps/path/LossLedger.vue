@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import KeyCap from '@/frame/KeyCap.vue'
+import GradeMark from '@/ui/GradeMark.vue'
 import { useLit } from '@/ui/lit'
 
 const props = defineProps<{ solution: Schemas['Solution']; selected?: string }>()
@@ -17,12 +18,6 @@ const pinch = computed(() => {
 const each = (r: Schemas['LedgerRow']) => r.node_ids.length > 1
 /** Two digits are what the loss model gives. */
 const share = (p: number) => (p < 10 ? p.toFixed(1) : p.toFixed(0))
-const GRADES: Record<string, string> = {
-  measured: 'measured',
-  computed: 'computed from measured',
-  estimated: 'estimated',
-  rule: 'rule of thumb',
-}
 </script>
 
 <template>
@@ -77,13 +72,7 @@ const GRADES: Record<string, string> = {
         <td class="n mono" :title="r.basis">
           <span v-if="r.flow" :class="{ guess: r.grade !== 'measured' }"
             >{{ r.flow.text }}<small v-if="each(r)"> each</small></span
-          ><span
-            v-if="r.grade"
-            class="grade"
-            :class="r.grade"
-            role="img"
-            :aria-label="GRADES[r.grade] ?? r.grade"
-          />
+          ><GradeMark v-if="r.grade" :grade="r.grade" />
         </td>
         <td class="n mono">
           {{
@@ -187,20 +176,6 @@ small {
   color: var(--quiet);
 }
 .grade {
-  display: inline-block;
-  width: 8px;
-  height: 8px;
   margin-left: 7px;
-  border: 1.5px solid currentColor;
-  border-radius: 50%;
-}
-.grade.measured {
-  background: currentColor;
-}
-.grade.computed {
-  background: linear-gradient(90deg, currentColor 50%, transparent 50%);
-}
-.grade.estimated {
-  background: conic-gradient(currentColor 25%, transparent 25%);
 }
 </style>

@@ -9,6 +9,7 @@ import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
+import CautionList from '@/ui/CautionList.vue'
 import KeyRow from '@/ui/KeyRow.vue'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -307,10 +308,7 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
     <template #margin>
       <Margin title="Where to go on" :sentences="sheet.margin">
         <template #end>
-          <h3 v-if="sheet.cautions.length">Cautions</h3>
-          <p v-for="c in sheet.cautions" :key="c" class="caution">
-            <b class="harm" aria-hidden="true">!</b> {{ c }}
-          </p>
+          <CautionList :cautions="sheet.cautions" />
         </template>
       </Margin>
     </template>
@@ -346,9 +344,5 @@ const LOOKS = ['finger', 'lamp', 'calliper', 'wall']
 .looks .way[aria-pressed='true'] {
   border-color: var(--dye);
   color: var(--dye);
-}
-.caution {
-  font-size: 14.5px;
-  line-height: 1.35;
 }
 </style>

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
+import CautionList from '@/ui/CautionList.vue'
 import KeyRow from '@/ui/KeyRow.vue'
 import Margin from '@/ui/Margin.vue'
 import NotShown from '@/ui/NotShown.vue'
@@ -84,10 +85,7 @@ useKeys([
     <template #margin>
       <Margin title="What holds" :sentences="map?.margin ?? []">
         <template #end>
-          <h3 v-if="sheet.cautions.length">Cautions</h3>
-          <p v-for="c in sheet.cautions" :key="c" class="caution">
-            <b class="harm" aria-hidden="true">!</b> {{ c }}
-          </p>
+          <CautionList :cautions="sheet.cautions" />
         </template>
       </Margin>
     </template>
@@ -114,9 +112,5 @@ useKeys([
   color: var(--on-dye);
   font-weight: 600;
   justify-self: start;
-}
-.caution {
-  font-size: 14.5px;
-  line-height: 1.35;
 }
 </style>

@@ -7,6 +7,7 @@ import type { Schemas } from '@/api/client'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
+import CautionList from '@/ui/CautionList.vue'
 import KeyRow from '@/ui/KeyRow.vue'
 import NotShown from '@/ui/NotShown.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -97,8 +98,7 @@ useKeys([
     </div>
     <template #margin>
       <aside class="cautions" aria-label="Cautions">
-        <h3>Cautions</h3>
-        <p v-for="c in sheet.cautions" :key="c"><b class="harm" aria-hidden="true">!</b> {{ c }}</p>
+        <CautionList :cautions="sheet.cautions" />
       </aside>
     </template>
   </Screen>

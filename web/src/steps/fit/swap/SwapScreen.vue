@@ -6,6 +6,7 @@ import type { Schemas } from '@/api/client'
 import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
+import CautionList from '@/ui/CautionList.vue'
 import KeyRow from '@/ui/KeyRow.vue'
 import Margin from '@/ui/Margin.vue'
 import ProblemNote from '@/ui/ProblemNote.vue'
@@ -214,10 +215,7 @@ useKeys([
     <template #margin>
       <Margin title="Before it runs" :sentences="swap.margin">
         <template #end>
-          <h3 v-if="sheet.cautions.length">Cautions</h3>
-          <p v-for="c in sheet.cautions" :key="c" class="caution">
-            <b class="harm" aria-hidden="true">!</b> {{ c }}
-          </p>
+          <CautionList :cautions="sheet.cautions" />
         </template>
       </Margin>
     </template>
@@ -255,10 +253,6 @@ useKeys([
   color: inherit;
   background: var(--sheet);
   border: 1.4px solid var(--dye);
-}
-.caution {
-  font-size: 14.5px;
-  line-height: 1.35;
 }
 @media (max-width: 1000px) {
   .swap {

@@ -9,6 +9,7 @@ import { useJob } from '@/frame/job'
 import KeyCap from '@/frame/KeyCap.vue'
 import { useKeys } from '@/frame/keys'
 import { useSession } from '@/frame/session'
+import CautionList from '@/ui/CautionList.vue'
 import KeyRow from '@/ui/KeyRow.vue'
 import { useLit } from '@/ui/lit'
 import Margin from '@/ui/Margin.vue'
@@ -331,10 +332,7 @@ useKeys([
     <template #margin>
       <Margin title="What holds the air back" :sentences="sheet.margin">
         <template #end>
-          <h3 v-if="sheet.cautions.length">Cautions</h3>
-          <p v-for="c in sheet.cautions" :key="c" class="caution">
-            <b class="harm" aria-hidden="true">!</b> {{ c }}
-          </p>
+          <CautionList :cautions="sheet.cautions" />
         </template>
       </Margin>
     </template>
