@@ -160,6 +160,21 @@ def test_a_task_done_early_is_asked_about_with_what_comes_before(swap):
     assert swap.task("on manifold brake servo")["doubts"][0].startswith("before: ")
 
 
+def test_a_check_that_keeps_someone_from_being_hurt_is_not_made_too_early(swap):
+    answer = swap.tick("sweep", accepted=["too_early"])
+    assert answer.status_code == 422
+    assert "Too early to be checked. Before it: " in answer.json()["detail"]
+    assert answer.json()["offers"] == []
+
+
+def test_a_code_that_comes_after_the_sign_off_is_said_at_the_hand_over(swap):
+    swap.count()
+    swap.through()
+    assert swap.shop.get(f"/jobs/{swap.job}/sheet")["not_signed_off"] == ""
+    put(swap, new_id(), code={"code": "P0171", "state": "back"})
+    assert "Fault code P0171" in swap.shop.get(f"/jobs/{swap.job}/sheet")["not_signed_off"]
+
+
 def test_a_short_kit_is_asked_about_before_anything_comes_off(swap):
     answer = swap.tick("kit")
     assert "Short of the kit" in answer.json()["detail"]
@@ -184,6 +199,10 @@ def test_it_is_neither_started_nor_signed_off_while_what_can_hurt_is_open(swap):
     swap.through()
     assert swap.sheet["signed_off"]
     assert swap.sheet["refused"] == []
+    swap.shop.kept(swap.tick("sweep", state="open"))
+    assert "taken back: Throttle sweeps fully" in swap.task("sign off")["doubts"][0]
+    assert swap.sheet["signed_off"] == ""
+    swap.through()
     rail = {one["word"]: one for one in swap.shop.get(f"/jobs/{swap.job}")["rail"]}
     assert (rail["fit"]["state"], rail["fit"]["status"]) == ("done", "signed off")
 
@@ -353,6 +372,17 @@ def test_a_plan_put_away_makes_room_for_another(swap):
     swap.id = new_id()
     swap.begin()
     assert swap.sheet["now"] == "kit"
+
+
+def test_a_build_and_a_job_with_a_swap_are_not_taken_away(swap):
+    view = next(one for one in swap.shop.builds(swap.job) if one["id"] == swap.on)
+    answer = swap.shop.client.delete(f"/api/builds/{swap.on}", params={"version": view["version"]})
+    assert answer.status_code == 422
+    assert "1 swap rests on" in answer.json()["detail"]
+    body = {"version": swap.sheet["version"], "person_id": swap.shop.person}
+    swap.shop.kept(swap.shop.client.patch(f"/api/fit-plans/{swap.id}/away", json=body))
+    version = swap.shop.get(f"/jobs/{swap.job}")["version"]
+    assert swap.shop.client.delete(f"/api/jobs/{swap.job}", params={"version": version}).status_code == 204
 
 
 def test_a_task_of_a_swap_is_not_ticked_on_another_list(swap):

@@ -25,9 +25,9 @@ def not_signed_off(session: Session, job_id: UUID) -> str:
     if plan is None:
         return ""
     state = state_of(session, plan)
-    if not state.strands or state.done("sign off"):
-        return ""
     found = refusals(state)
+    if not state.strands or (state.done("sign off") and not found):
+        return ""
     checks = len(state.safety_open)
     open_ones = f" {checks} safety check{'s are' if checks > 1 else ' is'} open." if checks else ""
     others = [one for one in found if not one.startswith("safety: ")]

@@ -6,7 +6,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from elvarn import units
-from elvarn.core.fit.order import FitTask
+from elvarn.core.fit.order import FitTask, Phase
 from elvarn.given import Moment, given
 from elvarn.service.fit.rounds import rounds_of
 from elvarn.service.fit.signing import refusals
@@ -19,6 +19,7 @@ from elvarn.store.models import FitPlan, Task
 from elvarn.typed import Minutes
 
 TOO_EARLY, SHORT, LOOSE, READING = "too_early", "short", "loose", "reading"
+SIGN_OFF = "sign off"
 STATES = ("open", "waiting", "done")
 MOST_TOLD = 4
 
@@ -63,13 +64,25 @@ def tick_task(session: Session, identifier: UUID, tick: FitTick) -> Task:
         "doubts": doubts if done else row.doubts,
     }
     edit(row, tick.version, changes, "task")
+    if not done:
+        _take_back_sign_off(state, row)
     session.flush()
     return row
 
 
+def _take_back_sign_off(state: PlanState, opened: Task) -> None:
+    """A sign-off stands on what is done: where a task is opened again it is taken back, and says why."""
+    signed = state.rows.get(SIGN_OFF)
+    if signed is None or signed.state != "done" or signed is opened:
+        return
+    signed.state, signed.done_at, signed.done_by_id = "open", None, None
+    signed.doubts = [f"taken back: {opened.title} was opened again"]
+    signed.version += 1
+
+
 def _doubts(state: PlanState, task: FitTask, tick: FitTick, readings: list[dict[str, object]]) -> list[str]:
     """The doubts under which a task is done."""
-    if task.key == "sign off":
+    if task.key == SIGN_OFF:
         refused = refusals(state)
         if refused:
             raise Invalid(f"Sign-off is refused. Open: {'; '.join(refused)}.", path="state")
@@ -92,6 +105,8 @@ def _early(state: PlanState, task: FitTask, tick: FitTick) -> list[str]:
     if not held:
         return []
     names = [state.tasks[one.key].title for one in held]
+    if task.safety and task.phase is Phase.BEFORE:
+        raise Invalid(f"Too early to be checked. Before it: {'; '.join(names[:MOST_TOLD])}.", path="state")
     if TOO_EARLY not in tick.accepted:
         more = f" and {len(names) - MOST_TOLD} more" if len(names) > MOST_TOLD else ""
         first = "; ".join(names[:MOST_TOLD]) + more

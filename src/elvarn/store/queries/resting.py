@@ -12,6 +12,8 @@ from elvarn.store.models import (
     BuildNode,
     DimensionReading,
     Engine,
+    FitNote,
+    FitPlan,
     FlowReading,
     HandedSheet,
     Job,
@@ -38,14 +40,14 @@ from elvarn.store.models import (
 from elvarn.store.queries.jobs import versions_of_engine
 
 Resting = dict[str, int]
-OfJob = Reading | Setup | Plan | Photo | ReceivedItem | Task | HandedSheet | Recording | PortPass
+OfJob = Reading | Setup | Plan | Photo | ReceivedItem | Task | HandedSheet | Recording | PortPass | FitNote
 OfState = FlowReading | DimensionReading | SectionReading | WallReading | OutlineReading
 MEASURED: tuple[type[OfState], ...] = (FlowReading, DimensionReading, SectionReading, WallReading, OutlineReading)
 
 
 def rests_on_build(session: Session, build_id: UUID) -> Resting:
-    """What was measured with a build, or of parts as they stand in no other, by its name, and how many of it: struck
-    ones too, for nothing measured is lost."""
+    """What was measured with a build, or of parts as they stand in no other, and swaps of it, by its name, and how many
+    of it: struck ones too, for nothing measured is lost."""
     here, elsewhere = (
         select(BuildNode.part_state_id).where(where, BuildNode.part_state_id.is_not(None))
         for where in (BuildNode.build_id == build_id, BuildNode.build_id != build_id)
@@ -58,6 +60,7 @@ def rests_on_build(session: Session, build_id: UUID) -> Resting:
         "pull": _count(session, PullCard, PullCard.build_id == build_id),
         "log": _count(session, LogReading, LogReading.build_id == build_id),
         "recording": _count(session, Recording, Recording.build_id == build_id),
+        "swap": _count(session, FitPlan, or_(FitPlan.off_build_id == build_id, FitPlan.on_build_id == build_id)),
         "reading": sum(readings),
     })  # fmt: skip
 
@@ -67,6 +70,7 @@ def rests_on_job(session: Session, job_id: UUID) -> Resting:
     kinds: dict[str, type[OfJob]] = {
         "reading": Reading, "set-up": Setup, "test": Plan, "picture": Photo, "received item": ReceivedItem,
         "task": Task, "printed sheet": HandedSheet, "recording": Recording, "pass": PortPass,
+        "fitting note": FitNote,
     }  # fmt: skip
     found = {name: _count(session, kind, kind.job_id == job_id) for name, kind in kinds.items()}
     found["job copied from it"] = _count(session, Job, Job.copied_from_id == job_id)
@@ -120,6 +124,7 @@ def drop_job(session: Session, job: Job) -> None:
     session.execute(delete(WantedPart).where(WantedPart.job_id == job.id))
     session.execute(delete(PortPlan).where(PortPlan.job_id == job.id))
     session.execute(delete(BoltMap).where(BoltMap.job_id == job.id))
+    session.execute(delete(FitPlan).where(FitPlan.job_id == job.id))
     session.execute(delete(BuildNode).where(BuildNode.build_id.in_(builds)))
     session.execute(delete(Build).where(Build.job_id == job.id))
     session.execute(delete(PartPiece).where(PartPiece.part_id.in_(parts)))
