@@ -49,9 +49,8 @@ class Swap:
 
     def plan(self, **change):
         sheet = self.sheet
-        kept = {
-            name: sheet[name] for name in ("family", "mock_up", "said", "extras", "steps", "in_the_way", "renewals")
-        }
+        names = ("family", "mock_up", "seal", "said", "extras", "steps", "in_the_way", "renewals")
+        kept = {name: sheet[name] for name in names}
         kept["kit"] = {one["words"]: one["counted"] for one in sheet["kit"] if one["counted"] is not None}
         kept["schools"] = {one["code"]: one["taken"] for one in sheet["schools"]}
         return {**kept, **change}
@@ -139,7 +138,7 @@ def test_a_reamed_boss_is_measured_and_the_reading_kept(shop):
     assert "Enter its bore" in swap.tick("do manifold pressure sensor").json()["detail"]
     wide = swap.tick("do manifold pressure sensor", reading="12.90 mm")
     assert "12.70 to 12.75 mm is right" in wide.json()["detail"]
-    assert swap.task("do manifold pressure sensor")["readings"] == []
+    assert not swap.task("do manifold pressure sensor")["readings"]
     kept = swap.tick(
         "do manifold pressure sensor", reading="12.90 mm", accepted=wide.json()["offers"][0]["patch"]["accepted"]
     )
@@ -147,7 +146,9 @@ def test_a_reamed_boss_is_measured_and_the_reading_kept(shop):
     swap.shop.kept(swap.tick("do manifold pressure sensor", state="open"))
     swap.shop.kept(swap.tick("do manifold pressure sensor", reading="0.5004 in"))
     task = swap.task("do manifold pressure sensor")
-    assert (task["readings"], task["doubts"]) == (["12.90 mm", "0.5004 in"], [])
+    assert [one["typed"] for one in task["readings"]] == ["12.90 mm", "0.5004 in"]
+    assert task["readings"][0]["at"].startswith("2026-03-03T10:00")
+    assert task["doubts"] == []
 
 
 def test_a_task_done_early_is_asked_about_with_what_comes_before(swap):
@@ -411,3 +412,10 @@ def test_the_tuner_is_told_what_the_computer_can_not_know(shop):
     page = words(swap.sheet["tuner"])
     assert "Purge, blank off: tank vapours are no longer drawn in" in page
     assert "Plenum's volume: not measured on both." in page
+
+
+def test_rings_are_put_in_with_what_suits_what_they_are_made_of(swap):
+    assert "What they are made of is not noted" in words(swap.sheet["margin"])
+    swap.shop.kept(swap.say(seal="silicone"))
+    assert "O-rings of silicone, engine oil: silicone grease swells" in words(swap.sheet["margin"])
+    assert swap.say(seal="cork").json()["path"] == "plan.seal"

@@ -6079,7 +6079,7 @@ export interface components {
             /** Asks */
             asks: string;
             /** Readings */
-            readings: string[];
+            readings: components["schemas"]["TaskReading"][];
             /** Result */
             result: string | null;
             /** Minutes */
@@ -12411,7 +12411,8 @@ export interface components {
         /**
          * SwapPlan
          * @description What may be said of a swap: the way taken where people differ, what is done with a strand, strands and steps of
-         *     one's own, what is in the way, what is renewed while it is open, and what was counted of the kit.
+         *     one's own, what is in the way, what is renewed while it is open, what was counted of the kit, and what the rings are
+         *     made of.
          */
         SwapPlan: {
             /**
@@ -12424,6 +12425,11 @@ export interface components {
              * @default false
              */
             mock_up?: boolean;
+            /**
+             * Seal
+             * @default
+             */
+            seal?: string;
             /** Schools */
             schools?: {
                 [key: string]: string;
@@ -12486,6 +12492,10 @@ export interface components {
             family: string;
             /** Mock Up */
             mock_up: boolean;
+            /** Seal */
+            seal: string;
+            /** Seals */
+            seals: string[];
             /** Off */
             off: string;
             /** On */
@@ -12694,6 +12704,19 @@ export interface components {
             outside?: string;
             /** Due Back On */
             due_back_on?: string | null;
+        };
+        /**
+         * TaskReading
+         * @description What was measured at a task, as it was typed, and when.
+         */
+        TaskReading: {
+            /** Typed */
+            typed: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * TaskSheet

@@ -53,6 +53,9 @@ SCHOOLS = (
 OF_CODE = MappingProxyType({school.code: school for school in SCHOOLS})
 
 
+SEALS = ("FKM", "NBR", "EPDM", "silicone")  # what rings are usually made of; common practice, no source
+
+
 def oil_for(seal: str, fuel: str) -> tuple[str, str]:
     """What an O-ring is put in with.
 

@@ -9,7 +9,7 @@ from pydantic_core import to_jsonable_python
 from sqlalchemy.orm import Session
 
 from elvarn.core.fit.interface import Verb
-from elvarn.core.fit.schools import OF_CODE
+from elvarn.core.fit.schools import OF_CODE, SEALS
 from elvarn.core.fit.swap import worth_renewing
 from elvarn.given import given
 from elvarn.service.fit.families import remember
@@ -112,6 +112,8 @@ def put_plan_away(session: Session, identifier: UUID, put: PutPlanAway) -> FitPl
 
 
 def _check(body: SwapPlan) -> None:
+    if body.seal and body.seal not in SEALS:
+        raise Invalid(f"'{body.seal}' is no seal known here: {', '.join(SEALS)}.", path="plan.seal")
     for code, word in body.schools.items():
         school = OF_CODE.get(code)
         if school is None or word not in {way.word for way in school.ways}:

@@ -57,10 +57,12 @@ class SaidOf:
 @given
 class SwapPlan:
     """What may be said of a swap: the way taken where people differ, what is done with a strand, strands and steps of
-    one's own, what is in the way, what is renewed while it is open, and what was counted of the kit."""
+    one's own, what is in the way, what is renewed while it is open, what was counted of the kit, and what the rings are
+    made of."""
 
     family: str = ""
     mock_up: bool = False
+    seal: str = ""
     schools: dict[str, str] = field(default_factory=dict)
     said: dict[str, SaidOf] = field(default_factory=dict)
     extras: list[InterfaceSpec] = field(default_factory=list)

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from elvarn.core.fit.interface import KINDS, Verb
 from elvarn.core.fit.order import FitTask
-from elvarn.core.fit.schools import SCHOOLS
+from elvarn.core.fit.schools import SCHOOLS, SEALS
 from elvarn.core.fit.swap import Strand
 from elvarn.core.rail import Step
 from elvarn.service.fit.said import InterfaceSpec, InTheWay, OwnStep, Renewal
@@ -50,6 +50,14 @@ class StrandView:
 
 
 @dataclass(frozen=True)
+class TaskReading:
+    """What was measured at a task, as it was typed, and when."""
+
+    typed: str
+    at: datetime
+
+
+@dataclass(frozen=True)
 class FitTaskView:
     """A task: its state, keys of the tasks that it waits for and why, what to watch, what is measured at it and what
     was."""
@@ -69,7 +77,7 @@ class FitTaskView:
     waits: list[str]
     because: str
     asks: str
-    readings: list[str]
+    readings: list[TaskReading]
     result: str | None
     minutes: float | None
     done_at: datetime | None
@@ -111,6 +119,8 @@ class SwapView:
     version: int
     family: str
     mock_up: bool
+    seal: str
+    seals: list[str]
     off: str
     on: str
     on_build_id: UUID
@@ -189,6 +199,8 @@ def _swap(session: Session, state: PlanState, builds: Mapping[UUID, Build]) -> S
         version=plan.version,
         family=plan.family,
         mock_up=plan.mock_up,
+        seal=plan.seal,
+        seals=list(SEALS),
         off=off.name,
         on=on.name,
         on_build_id=on.id,
@@ -271,7 +283,7 @@ def _task(state: PlanState, task: FitTask, row: Task, people: Mapping[UUID, str]
         waits=[one.key for one in held],
         because=first_up(held[0].why) if held else "",
         asks=task.asks.words if task.asks else "",
-        readings=[str(one["typed"]) for one in row.readings],
+        readings=[TaskReading(str(one["typed"]), datetime.fromisoformat(str(one["at"]))) for one in row.readings],
         result=row.result,
         minutes=row.minutes,
         done_at=row.done_at,

@@ -86,9 +86,11 @@ def _rings(state: PlanState) -> list[Sentence]:
     if not rings:
         return []
     fuel = state.job.engine.fuel if state.job.engine else ""
-    oil, why = oil_for("", fuel if state.touched & {"injector", "fuel rail"} else "")
-    text = f"{rings} O-ring{'s' if rings > 1 else ''}, {oil}: {why}."
-    return [sentence(text, Grade.RULE, "plain", "Its maker's word on the seal goes first.")]
+    oil, why = oil_for(state.plan.seal, fuel if state.touched & {"injector", "fuel rail"} else "")
+    of = f" of {state.plan.seal}" if state.plan.seal else ""
+    text = f"{rings} O-ring{'s' if rings > 1 else ''}{of}, {oil}: {why}."
+    more = "Its maker's word goes first." if of else "What they are made of is not noted; some seals swell in oil (E)."
+    return [sentence(text, Grade.RULE, "plain", more)]
 
 
 def _next(state: PlanState) -> list[Sentence]:

@@ -63,6 +63,7 @@ class FitPlan(ByPerson, Versioned, Base):
     on_build_id: Mapped[UUID] = mapped_column(ForeignKey("build.id"))
     family: Mapped[str] = mapped_column(default="", server_default="")
     mock_up: Mapped[bool] = mapped_column(default=False, server_default="false")
+    seal: Mapped[str] = mapped_column(default="", server_default="")
     schools: Mapped[dict[str, str]] = mapped_column(JSONB, default=dict, server_default="{}")
     said: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
     extras: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")

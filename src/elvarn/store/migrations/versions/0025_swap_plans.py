@@ -40,6 +40,7 @@ def upgrade() -> None:
         sa.Column("on_build_id", sa.Uuid(), nullable=False),
         sa.Column("family", sa.String(), server_default="", nullable=False),
         sa.Column("mock_up", sa.Boolean(), server_default="false", nullable=False),
+        sa.Column("seal", sa.String(), server_default="", nullable=False),
         *(_json(name, "{}") for name in ("schools", "said")),
         *(_json(name, "[]") for name in ("extras", "steps", "in_the_way", "renewals")),
         *(_json(name, "{}") for name in ("kit", "codes")),

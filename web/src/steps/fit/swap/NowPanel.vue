@@ -31,6 +31,11 @@ const strand = computed(() => props.swap.strands.find((s) => s.key === props.tas
 const titles = computed(() => new Map(props.swap.tasks.map((t) => [t.key, t.title])))
 const waits = computed(() => props.task.waits.map((key) => titles.value.get(key) ?? key))
 const here = computed(() => props.photos.filter((p) => p.task_id === props.task.id))
+/** What is measured, and what was so far with its hour. */
+const measured = computed(() => {
+  const so = props.task.readings.map((r) => `${r.typed} (${dayAndTime(r.at)})`)
+  return so.length ? `${props.task.asks}; so far ${so.join(', ')}` : props.task.asks
+})
 const deciding = ref(false)
 const asked = computed(() => deciding.value || (!!strand.value?.question && props.task.state !== 'done'))
 watch(
@@ -104,13 +109,7 @@ defineExpose({
       <template v-if="task.result"> · {{ task.result }}</template>
     </p>
     <form class="fields" @submit.prevent="done">
-      <TextField
-        v-if="task.asks"
-        v-model="reading"
-        :label="`${task.asks}${task.readings.length ? `; so far ${task.readings.join(', ')}` : ''}`"
-        place="reading"
-        wide
-      />
+      <TextField v-if="task.asks" v-model="reading" :label="measured" place="reading" wide />
       <template v-if="task.state !== 'done' && !within">
         <TextField ref="noteField" v-model="note" label="Note" small />
         <TextField v-model="minutes" label="Minutes" small place="minutes" inputmode="decimal" />

@@ -83,6 +83,17 @@ useKeys([
     },
   })),
 ])
+const seals = computed(() => [
+  { label: 'not noted', value: '' },
+  ...props.swap.seals.map((value) => ({ label: value, value })),
+])
+/** What is short of the kit, a line each, to be pasted where it is ordered. */
+const short = computed(() =>
+  props.swap.kit.flatMap((k) =>
+    k.counted != null && k.counted < k.wanted ? [`${k.wanted - k.counted} × ${k.words}`] : [],
+  ),
+)
+const copyShort = () => void navigator.clipboard.writeText(short.value.join('\n'))
 const school = (code: string, word: string) =>
   void props.say((swap) => ({
     schools: { ...Object.fromEntries(swap.schools.map((s) => [s.code, s.taken])), [code]: word },
@@ -123,6 +134,10 @@ const mockUp = (on: boolean) => void props.say(() => ({ mock_up: on }))
         }}</span>
       </p>
     </section>
+    <p v-if="short.length" class="row">
+      <span class="doubt">Order first: {{ short.join(', ') }}</span>
+      <button type="button" class="way" @click="copyShort">copy the list</button>
+    </p>
     <section aria-label="In the way">
       <h3>
         In the way<span v-if="minutes" class="quiet"> · {{ minutes }} min, off and on</span>
@@ -217,6 +232,13 @@ const mockUp = (on: boolean) => void props.say(() => ({ mock_up: on }))
           @update:model-value="(id: string) => say(() => ({}), { on_build_id: id })"
         />
         <TextField v-model="family" label="Engine family" small place="plan.family" />
+        <ChoiceField
+          :model-value="swap.seal"
+          label="O-rings are of"
+          :options="seals"
+          small
+          @update:model-value="(seal: string) => say(() => ({ seal }))"
+        />
         <Button type="submit" size="small" outlined>Keep</Button>
         <Button size="small" outlined @click="emit('away')">Put this swap away</Button>
       </form>

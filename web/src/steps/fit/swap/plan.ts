@@ -9,6 +9,7 @@ export function planOf(swap: Swap): Plan {
   return {
     family: swap.family,
     mock_up: swap.mock_up,
+    seal: swap.seal,
     schools: Object.fromEntries(swap.schools.map((s) => [s.code, s.taken])),
     said: swap.said as Plan['said'],
     extras: swap.extras,
