@@ -3,6 +3,7 @@
 import pytest
 
 from elvarn.core.fit.interface import KINDS, Verb, kind_of
+from elvarn.core.fit.order import graph_of
 from elvarn.core.fit.schools import OF_CODE, oil_for
 from elvarn.core.fit.swap import (
     Interface,
@@ -69,6 +70,13 @@ def test_of_builds_that_are_alike_nothing_is_to_be_done():
     assert tasks_of([], Circumstances()) == []
 
 
+def test_fuel_is_relieved_before_any_manifold_comes_off_though_nobody_noted_a_rail():
+    manifold = part_strand(Part("manifold", "Manifold", "F5", "S5"))
+    graph = graph_of(tasks_of([manifold], Circumstances()))
+    assert "fuel relieved" in {one.key for one in graph.befores["off part manifold"]}
+    assert "fuel leak" in {one.key for one in graph.befores["start"]}
+
+
 def test_a_boss_is_reamed_to_the_sensor_and_measured():
     strand = interface_strand(Interface("pressure sensor", "manifold", SENSOR, Sits(0.012)))
     assert strand.tools == ("reamer 12.70 mm", "bore gauge")
@@ -111,7 +119,7 @@ def test_what_somebody_decided_goes_before():
 
 def test_a_part_that_is_cut_goes_on_again_and_another_leaves_the_old_one_over():
     cut = part_strand(Part("manifold", "Manifold", "F5", "F5, stage 2", same=True, seals=(Need("flange gasket", 2),)))
-    assert (cut.verb, cut.left, cut.how) == (Verb.TRANSFER, (), "2 flange gasket")
+    assert (cut.verb, cut.left, cut.how) == (Verb.TRANSFER, (), "2 × flange gasket")
     new = part_strand(Part("manifold", "Manifold", "F5", "S5", mass=14.0, longer=0.024))
     assert (new.verb, new.left, new.people) == (Verb.NEW, ("F5",), 2)
     assert Need("coupler 24 mm shorter") in new.needs

@@ -82,6 +82,7 @@ RULES = (
     FitRule("battery off", "comes off", "a tool across the starter or a spark at a fuel line"),
     FitRule("battery off", "fuel relieved", "a spark and fuel vapour"),
     FitRule("fuel relieved", "fuel off", "fuel sprays under pressure"),
+    FitRule("fuel relieved", "manifold off", "fuel sprays under pressure"),
     FitRule("coolant drained", "coolant off", "coolant runs into the ports"),
     FitRule("coolant drained", "manifold off", "coolant runs into the ports"),
     FitRule("way off", "comes off", "it is in the way"),

@@ -106,7 +106,7 @@ def part_strand(part: Part) -> Strand:
     """
     key = f"part {part.label.lower()}"
     needs = list(part.seals)
-    how = [f"{seal.count} {seal.words}" if seal.count > 1 else seal.words for seal in part.seals]
+    how = [f"{seal.count} × {seal.words}" if seal.count > 1 else seal.words for seal in part.seals]
     if part.longer:
         gap = f"coupler {abs(part.longer) * 1000:.0f} mm {'shorter' if part.longer > 0 else 'longer'}"
         needs.append(Need(gap))

@@ -73,12 +73,17 @@ def _unpack(strands: Sequence[Strand]) -> Iterator[FitTask]:
 
 def _safe(strands: Sequence[Strand]) -> Iterator[FitTask]:
     yield FitTask("battery off", "Battery off", Phase.SAFE, frozenset({"battery off"}))
-    if _has(strands, Medium.FUEL):
+    if _fuel(strands):
         yield FitTask("fuel relieved", "Relieve the fuel pressure", Phase.SAFE, frozenset({"fuel relieved"}),
                       how="Rags ready, no flame, extinguisher at hand.", safety=True)  # fmt: skip
     if _has(strands, Medium.COOLANT):
         yield FitTask("coolant drained", "Drain coolant to below the throttle", Phase.SAFE,
                       frozenset({"coolant drained"}), how="Cold engine.")  # fmt: skip
+
+
+def _fuel(strands: Sequence[Strand]) -> bool:
+    """Whether fuel has to be reckoned with: where it is noted, and under any manifold, whatever nobody noted."""
+    return _has(strands, Medium.FUEL) or any(one.part and one.on == "manifold" for one in strands)
 
 
 def _has(strands: Sequence[Strand], medium: Medium) -> bool:
@@ -212,7 +217,7 @@ def _close(strands: Sequence[Strand], at: Circumstances) -> Iterator[FitTask]:
     yield FitTask("leak test", "Leak test: smoke, or low pressure with the intake closed", Phase.CLOSE,
                   frozenset({"leak test"}))  # fmt: skip
     yield FitTask("battery on", "Battery on", Phase.CLOSE, frozenset({"battery on"}))
-    if _has(strands, Medium.FUEL):
+    if _fuel(strands):
         yield FitTask("fuel leak", "Fuel pump on, engine off: look for fuel", Phase.CLOSE, frozenset({"fuel leak"}),
                       safety=True)  # fmt: skip
 
